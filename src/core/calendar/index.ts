@@ -1,0 +1,4 @@
+export * from './plain-date';
+export * from './working-days';
+export * from './book-date';
+export * from './format';

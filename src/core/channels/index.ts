@@ -1,0 +1,2 @@
+export * from './fee-schedule';
+export * from './receipt-entry';

@@ -1,0 +1,48 @@
+import { ZERO, minor, negate, type Minor } from '../money';
+import type { AccountId } from './account';
+import type { Because } from './because';
+
+/** One line of a journal entry. The amount is in minor units; a debit is positive, a credit negative. */
+export interface EntryLine {
+  readonly account: AccountId;
+  readonly amount: Minor;
+  readonly because: Because;
+}
+
+/** A balanced set of lines: what a recipe gives, and what is posted as one journal. */
+export interface Entry {
+  readonly lines: readonly EntryLine[];
+}
+
+/** A debit line, or none where the amount is nothing. A negative amount turns into a credit. */
+export function debit(account: AccountId, amount: Minor, because: Because): EntryLine[] {
+  return amount === 0 ? [] : [{ account, amount, because }];
+}
+
+/** A credit line, or none where the amount is nothing. A negative amount turns into a debit. */
+export function credit(account: AccountId, amount: Minor, because: Because): EntryLine[] {
+  return debit(account, negate(amount), because);
+}
+
+/** Debits less credits: 0 for every entry that may be posted. */
+export function imbalance(lines: readonly EntryLine[]): Minor {
+  let total = 0;
+  for (const line of lines) total += line.amount;
+  return minor(total);
+}
+
+/**
+ * Closes a recipe: all it gives must balance.
+ * @throws Error where it does not. A recipe that does not balance is a bug, never bad input.
+ */
+export function entryOf(...groups: readonly (readonly EntryLine[])[]): Entry {
+  const lines = groups.flat();
+  const off = imbalance(lines);
+  if (off !== ZERO) throw new Error(`entry does not balance: debits less credits is ${off}`);
+  return { lines };
+}
+
+/** Puts entries into one, keeping every line: fees and gross stay on lines of their own. */
+export function together(...entries: readonly Entry[]): Entry {
+  return entries.length === 1 ? entries[0]! : { lines: entries.flatMap((entry) => entry.lines) };
+}

@@ -1,0 +1,4 @@
+export * from './account';
+export * from './because';
+export * from './entry';
+export * from './recipes';

@@ -1,0 +1,92 @@
+import { add, negate, subtract, sum, type Minor } from '../../money';
+import type { AccountId } from '../account';
+import { credit, debit, entryOf, type Entry, type EntryLine } from '../entry';
+
+/** One thing that explains part of a deposit. All amounts in minor units; negative where money went the other way. */
+export type DepositPart =
+  /** A payout the channel announced, gone from clearing at its net (recipe 9). */
+  | { readonly kind: 'payout'; readonly reference: string; readonly clearing: AccountId; readonly net: Minor }
+  /**
+   * A receipt picked by the user. `held` is what clearing still holds of it: gross less any fee posted with it.
+   * `scheduleFee` is what the channel's schedule takes where no fee was stated, else 0 (recipe 21).
+   */
+  | {
+      readonly kind: 'receipt';
+      readonly reference: string;
+      readonly clearing: AccountId;
+      readonly fees: AccountId;
+      readonly held: Minor;
+      readonly scheduleFee: Minor;
+    }
+  /** An invoice settled straight at the bank (recipe 12), by `applied`. */
+  | { readonly kind: 'invoice'; readonly reference: string; readonly receivable: AccountId; readonly applied: Minor };
+
+export interface Deposit {
+  readonly bank: AccountId;
+  readonly lineId: number;
+  /** What the statement line says, in minor units; negative where money left. */
+  readonly amount: Minor;
+  readonly parts: readonly DepositPart[];
+  /** Where the remainder goes, once the user has chosen; null while nothing is chosen. */
+  readonly restTo: AccountId | null;
+}
+
+/** What one part brings to the bank, in minor units. */
+export function partNet(part: DepositPart): Minor {
+  switch (part.kind) {
+    case 'payout':
+      return part.net;
+    case 'receipt':
+      return subtract(part.held, part.scheduleFee);
+    case 'invoice':
+      return part.applied;
+  }
+}
+
+/** The deposit less all its parts, in minor units: 0 is explained. */
+export function leftToExplain(deposit: Pick<Deposit, 'amount' | 'parts'>): Minor {
+  return subtract(deposit.amount, sum(deposit.parts.map(partNet)));
+}
+
+function feeLines(deposit: Deposit, rest: Minor): EntryLine[] {
+  const byAccount = new Map<AccountId, Minor>();
+  for (const part of deposit.parts) {
+    if (part.kind !== 'receipt') continue;
+    byAccount.set(part.fees, add(byAccount.get(part.fees) ?? (0 as Minor), part.scheduleFee));
+  }
+  // A rest booked on the account that takes the fees is part of the fee: one figure, gross less what arrived.
+  const merged = deposit.restTo !== null && byAccount.has(deposit.restTo);
+  return [
+    ...[...byAccount].flatMap(([account, fee]) =>
+      merged && account === deposit.restTo
+        ? debit(account, subtract(fee, rest), { why: 'fee-at-bank', schedule: fee, rest })
+        : debit(account, fee, { why: 'fee-by-schedule' }),
+    ),
+    ...(deposit.restTo === null || merged ? [] : debit(deposit.restTo, negate(rest), { why: 'rest-chosen' })),
+  ];
+}
+
+/**
+ * What a confirmed statement line writes: recipe 9 for payouts (Dr bank, Cr clearing), recipe 21 for receipts picked by
+ * hand (Dr bank net, Dr fees gross less net, Cr clearing gross), recipe 12 for invoices (Dr bank, Cr receivable), and
+ * the remainder where the user put it. Dated and balanced as one entry.
+ * @returns the remainder in place of an entry while it is not zero and has no account.
+ */
+export function depositEntry(deposit: Deposit): { readonly left: Minor } | Entry {
+  const left = leftToExplain(deposit);
+  if (left !== 0 && deposit.restTo === null) return { left };
+  return entryOf(
+    debit(deposit.bank, deposit.amount, { why: 'reached-bank', line: deposit.lineId }),
+    feeLines(deposit, left),
+    deposit.parts.flatMap((part) => {
+      switch (part.kind) {
+        case 'payout':
+          return credit(part.clearing, part.net, { why: 'payout-left', payout: part.reference });
+        case 'receipt':
+          return credit(part.clearing, part.held, { why: 'receipt-left', receipt: part.reference });
+        case 'invoice':
+          return credit(part.receivable, part.applied, { why: 'settles-invoice', document: part.reference });
+      }
+    }),
+  );
+}

@@ -1,0 +1,37 @@
+import { minor, subtract, type Minor } from '../../money';
+import type { AccountId } from '../account';
+import { credit, debit, entryOf, type Entry } from '../entry';
+
+export interface ReceiptOnInvoice {
+  readonly channel: string;
+  readonly clearing: AccountId;
+  readonly gross: Minor;
+  readonly document: string;
+  readonly receivable: AccountId;
+  readonly payerCredit: AccountId;
+  /** What the invoice has open before this receipt, in minor units; null where no such invoice is in the books. */
+  readonly open: Minor | null;
+}
+
+/** How much of the receipt settles the invoice: never more than is open, in minor units. */
+export function settled(event: Pick<ReceiptOnInvoice, 'gross' | 'open'>): Minor {
+  return minor(Math.max(0, Math.min(event.gross, event.open ?? 0)));
+}
+
+/**
+ * Recipe 2, receipt on an invoice through a channel: Dr clearing (gross); Cr receivable. What is over the open amount,
+ * or names no invoice of the books, is kept as the payer's credit (the credit side of recipe 12), so nothing is lost.
+ */
+export function receiptOnInvoice(event: ReceiptOnInvoice): Entry {
+  const { document } = event;
+  const applied = settled(event);
+  return entryOf(
+    debit(event.clearing, event.gross, { why: 'held-by-channel', channel: event.channel }),
+    credit(event.receivable, applied, { why: 'settles-invoice', document }),
+    credit(
+      event.payerCredit,
+      subtract(event.gross, applied),
+      event.open === null ? { why: 'unknown-document', document } : { why: 'over-invoice', document },
+    ),
+  );
+}

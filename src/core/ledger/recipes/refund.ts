@@ -1,0 +1,41 @@
+import { splitByWeight, subtract, sum, taxWithin, type BasisPoints, type Minor } from '../../money';
+import type { AccountId } from '../account';
+import { credit, debit, entryOf, type Entry } from '../entry';
+
+export interface Refund {
+  readonly channel: string;
+  readonly clearing: AccountId;
+  readonly refunds: AccountId;
+  /** What went back to the payer, a positive amount in minor units, tip included. */
+  readonly amount: Minor;
+  readonly tip: Minor;
+  readonly tipsPayable: AccountId;
+  /** The document or receipt it gives back, as text for the reason; empty where the channel does not say. */
+  readonly of: string;
+  /**
+   * How the original was taxed: one part per tax code, weighted by its gross in minor units. A refund of a part gives
+   * back each code's share.
+   */
+  readonly taxed: readonly {
+    readonly account: AccountId;
+    readonly code: string;
+    readonly rate: BasisPoints;
+    readonly weight: Minor;
+  }[];
+}
+
+/** Recipe 6, refund: Dr refunds (contra income), sales tax part, tip part; Cr clearing. */
+export function refund(event: Refund): Entry {
+  const price = subtract(event.amount, event.tip);
+  const shares = splitByWeight(
+    price,
+    event.taxed.map((part) => part.weight),
+  );
+  const taxes = event.taxed.map((part, index) => ({ part, tax: taxWithin(shares[index]!, part.rate) }));
+  return entryOf(
+    debit(event.refunds, subtract(price, sum(taxes.map(({ tax }) => tax))), { why: 'refund', of: event.of }),
+    taxes.flatMap(({ part, tax }) => debit(part.account, tax, { why: 'refund-tax', code: part.code, rate: part.rate })),
+    debit(event.tipsPayable, event.tip, { why: 'refund-tip' }),
+    credit(event.clearing, event.amount, { why: 'held-by-channel', channel: event.channel }),
+  );
+}

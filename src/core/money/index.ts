@@ -1,0 +1,5 @@
+export * from './minor';
+export * from './currency';
+export * from './parse';
+export * from './format';
+export * from './round';
