@@ -3,6 +3,7 @@
  * where a person reads it.
  */
 export type Because =
+  | { readonly why: 'opening' }
   | { readonly why: 'owed-on-invoice'; readonly document: string }
   | { readonly why: 'income-of-item'; readonly item: string }
   | { readonly why: 'income-of-channel'; readonly channel: string }
@@ -30,6 +31,8 @@ const percent = (basisPoints: number) => `${basisPoints / 100} %`;
 /** The reason as a short plain phrase, without a full stop. */
 export function becauseWords(because: Because): string {
   switch (because.why) {
+    case 'opening':
+      return 'balance when these books began';
     case 'owed-on-invoice':
       return `invoice ${because.document} is owed`;
     case 'income-of-item':

@@ -1,0 +1,3 @@
+export * from './command';
+export * from './refusal';
+export * from './refusal-words';

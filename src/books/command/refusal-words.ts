@@ -1,0 +1,114 @@
+import { formatDate, plainDate } from '@/core/calendar';
+import { formatAmount } from '@/core/money';
+import type { Refusal } from './refusal';
+
+export interface RefusalWords {
+  /** What is wrong, and where. */
+  readonly what: string;
+  /** What to do about it. */
+  readonly next: string;
+}
+
+const day = (date: string) => formatDate(plainDate(date));
+
+/** The two sentences of a refusal, with its figures in them. */
+export function refusalWords(refusal: Refusal): RefusalWords {
+  switch (refusal.code) {
+    case 'invalid-input':
+      return { what: `${refusal.field} cannot be taken.`, next: `It should be: ${refusal.expected}.` };
+    case 'not-found':
+      return {
+        what: `There is no ${refusal.what} ${refusal.id} in these books.`,
+        next: 'It may have been taken out since; load the page again.',
+      };
+    case 'period-closed':
+      return {
+        what: `${day(refusal.date)} is closed: these books are closed through ${day(refusal.closedThrough)}.`,
+        next: 'Set the closing date back under Proved, Close, or leave it for the accountant.',
+      };
+    case 'already-posted':
+      return { what: `The ${refusal.what} ${refusal.name} is posted already.`, next: 'Nothing needs doing.' };
+    case 'not-posted':
+      return { what: `The ${refusal.what} ${refusal.name} is not posted.`, next: 'Only what is posted can be reversed.' };
+    case 'invoice-not-posted':
+      return {
+        what: `Receipt ${refusal.receipt} pays invoice ${refusal.invoice}, which is not posted yet.`,
+        next: 'Post the invoice under Owed first, then the receipt.',
+      };
+    case 'invoice-has-receipts':
+      return {
+        what: `Invoice ${refusal.invoice} has ${formatAmount(refusal.paid, refusal.currency)} paid on it.`,
+        next: 'Reverse its receipts first, or take the match apart that paid it; then the invoice.',
+      };
+    case 'left-to-explain':
+      return {
+        what: `${formatAmount(refusal.left, refusal.currency)} is left to explain.`,
+        next: 'Add or take off parts, or book the rest to an account; it is confirmed at 0.00 only.',
+      };
+    case 'nothing-laid':
+      return {
+        what: 'Nothing is laid on the sheet.',
+        next: 'Add a payout, receipts or an invoice, or book all of it to an account.',
+      };
+    case 'line-taken':
+      return {
+        what: `The line of ${day(refusal.date)}, “${refusal.text}”, was confirmed by ${refusal.by} meanwhile.`,
+        next: 'Load the page again; to explain it otherwise, take that match apart first.',
+      };
+    case 'part-taken':
+      return {
+        what: `${refusal.part} already explains another line, confirmed by ${refusal.by}.`,
+        next: 'Take it off the sheet, or take that other match apart first.',
+      };
+    case 'part-not-posted':
+      return {
+        what: `${refusal.part} is not posted, so nothing is held for it yet.`,
+        next: 'Post it first, then lay it on the sheet.',
+      };
+    case 'part-too-large':
+      return {
+        what: `${refusal.part} has ${formatAmount(refusal.open, refusal.currency)} open, less than the ${formatAmount(refusal.asked, refusal.currency)} asked of it.`,
+        next: 'Lay what is open on the sheet and book the rest to an account.',
+      };
+    case 'rest-account':
+      return {
+        what: `The rest cannot be booked to ${refusal.account}: the books keep that account by themselves.`,
+        next: 'Choose an income or expense account, or one of your own.',
+      };
+    case 'not-proven':
+      return {
+        what: `${refusal.count === 1 ? 'One line is' : `${refusal.count} lines are`} not proven any more; something changed meanwhile.`,
+        next: 'Load the page again and confirm those that still are.',
+      };
+    case 'match-undone':
+      return { what: `Match ${refusal.match} was taken apart already.`, next: 'Load the page again.' };
+    case 'close-backwards':
+      return {
+        what: `${day(refusal.date)} is not after ${day(refusal.closedThrough)}, the date these books are closed through.`,
+        next: 'To open days again, set the closing date back.',
+      };
+    case 'close-ahead':
+      return {
+        what: `${day(refusal.date)} is not over yet: today is ${day(refusal.today)}.`,
+        next: 'Close through a day in the past.',
+      };
+    case 'import-rested-on':
+      return {
+        what: `${refusal.file} cannot be taken back: ${refusal.on.join('; ')}.`,
+        next: 'Reverse or take apart the single entries instead; a file whose contents were ever posted stays in the books.',
+      };
+    case 'import-undone':
+      return { what: `${refusal.file} was taken back already.`, next: 'Nothing needs doing.' };
+    case 'nothing-to-undo':
+      return { what: 'There is no change here that can be undone.', next: 'Nothing needs doing.' };
+    case 'books-exist':
+      return { what: `There are books named ${refusal.name} already.`, next: 'Choose another name.' };
+    case 'books-busy':
+      return {
+        what: 'Another job is writing these books.',
+        next: 'Wait until it has ended, then try again; nothing was changed.',
+      };
+    case 'cancelled':
+      return { what: 'It was cancelled.', next: 'The books are as they were before.' };
+  }
+}

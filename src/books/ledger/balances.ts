@@ -1,0 +1,64 @@
+import type { PlainDate } from '@/core/calendar';
+import type { AccountClass, AccountId, AccountRole } from '@/core/ledger';
+import { add, minor, subtract, type Minor } from '@/core/money';
+import type { Reading } from '../store';
+import type { Movement } from './journal-writer';
+
+export interface AccountBalance {
+  readonly id: AccountId;
+  readonly code: string;
+  readonly name: string;
+  readonly class: AccountClass;
+  readonly role: AccountRole | null;
+  /** Totals of all debits and credits, minor units. */
+  readonly debit: Minor;
+  readonly credit: Minor;
+  /** Debits less credits. */
+  readonly balance: Minor;
+}
+
+/** Every account with its balance at the end of a day, or of all days; in order of the codes. */
+export async function accountBalances(db: Reading, asOf?: PlainDate): Promise<AccountBalance[]> {
+  const rows = await db
+    .selectFrom('account')
+    .leftJoin('account_day', (j) => {
+      const join = j.onRef('account_day.account_id', '=', 'account.id');
+      return asOf ? join.on('account_day.day', '<=', asOf) : join;
+    })
+    .select((e) => [
+      'account.id',
+      'account.code',
+      'account.name',
+      'account.class',
+      'account.role',
+      e.fn.coalesce(e.fn.sum<number>('account_day.debit'), e.lit(0)).as('debit'),
+      e.fn.coalesce(e.fn.sum<number>('account_day.credit'), e.lit(0)).as('credit'),
+    ])
+    .groupBy('account.id')
+    .orderBy('account.code')
+    .execute();
+  return rows.map((row) => {
+    const debit = minor(row.debit);
+    const credit = minor(row.credit);
+    return { ...row, debit, credit, balance: subtract(debit, credit) };
+  });
+}
+
+/** A balance that an entry moves. Debits less credits, minor units. */
+export interface BalanceMove {
+  readonly account: AccountId;
+  readonly code: string;
+  readonly name: string;
+  readonly before: Minor;
+  readonly after: Minor;
+}
+
+/** The balances that these movements touch, before and after; to be asked once the movements are written. */
+export async function balanceMoves(db: Reading, movements: readonly Movement[]): Promise<BalanceMove[]> {
+  if (movements.length === 0) return [];
+  const after = new Map((await accountBalances(db)).map((account) => [account.id, account]));
+  return movements.map(({ account, debit, credit }) => {
+    const { code, name, balance } = after.get(account)!;
+    return { account, code, name, before: subtract(add(balance, credit), debit), after: balance };
+  });
+}

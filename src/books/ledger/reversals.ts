@@ -1,0 +1,75 @@
+import { sql } from 'kysely';
+import { reversal, reversalDate, type AccountId, type Because, type EntryLine } from '@/core/ledger';
+import type { PlainDate } from '@/core/calendar';
+import type { Minor } from '@/core/money';
+import type { Writing } from '../store';
+import type { JournalWriter } from './journal-writer';
+
+const BATCH = 2_000;
+
+interface JournalWithLines {
+  readonly id: number;
+  readonly date: PlainDate;
+  readonly memo: string;
+  readonly lines: EntryLine[];
+}
+
+async function load({ db }: Writing, ids: readonly number[]): Promise<JournalWithLines[]> {
+  const rows = await db
+    .selectFrom('journal')
+    .innerJoin('journal_line', 'journal_line.journal_id', 'journal.id')
+    .select(['journal.id', 'journal.book_date as date', 'journal.memo', 'account_id', 'amount', 'because'])
+    .where('journal.id', 'in', sql<number>`(SELECT value FROM json_each(${JSON.stringify(ids)}))`)
+    .orderBy('journal.id')
+    .orderBy('line_no')
+    .execute();
+  const journals: JournalWithLines[] = [];
+  for (const { id, date, memo, account_id, amount, because } of rows) {
+    if (journals.at(-1)?.id !== id) journals.push({ id, date, memo, lines: [] });
+    journals.at(-1)!.lines.push({
+      account: account_id as AccountId,
+      amount: amount as Minor,
+      because: JSON.parse(because) as Because,
+    });
+  }
+  return journals;
+}
+
+/**
+ * Writes the opposite of each posted journal (recipe 25), set-based, and gives back to each invoice what the journals
+ * had settled of it. The caller clears the references that its documents hold to them. The ids of the reversals follow
+ * each other; the first and the last are given.
+ */
+export async function writeReversals(
+  tx: Writing,
+  writer: JournalWriter,
+  ids: readonly number[],
+): Promise<{ readonly from: number; readonly to: number }> {
+  const { db } = tx;
+  const { closed_through } = await db.selectFrom('books').select('closed_through').executeTakeFirstOrThrow();
+  let from = 0;
+  let to = 0;
+  for (let at = 0; at < ids.length; at += BATCH) {
+    for (const journal of await load(tx, ids.slice(at, at + BATCH))) {
+      to = writer.write({
+        date: reversalDate(journal.date, closed_through),
+        source: { kind: 'reversal', id: journal.id, revision: 1 },
+        memo: `Reversal: ${journal.memo}`,
+        lines: reversal(journal, journal.id).lines,
+        reverses: journal.id,
+      });
+      from ||= to;
+    }
+  }
+  const written = sql`
+    FROM allocation a JOIN journal r ON r.reverses_id = a.journal_id WHERE r.id BETWEEN ${from} AND ${to}`;
+  await sql`
+    UPDATE invoice SET paid = paid - t.amount
+    FROM (SELECT a.invoice_id AS id, sum(a.amount) AS amount ${written} GROUP BY a.invoice_id) AS t
+    WHERE invoice.id = t.id
+  `.execute(db);
+  await sql`
+    INSERT INTO allocation (invoice_id, journal_id, amount) SELECT a.invoice_id, r.id, -a.amount ${written}
+  `.execute(db);
+  return { from, to };
+}

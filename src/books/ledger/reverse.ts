@@ -1,0 +1,111 @@
+import { sql } from 'kysely';
+import { z } from 'zod';
+import { done, refuse, type Command, type Refusal } from '../command';
+import { writeInvoices } from '../invoices/post';
+import { writeReceipts } from '../receipts/post';
+import type { Reading } from '../store';
+import { balanceMoves } from './balances';
+import { JournalWriter } from './journal-writer';
+import { entryView, PostingReport, type Posting } from './posting';
+import { journalLines } from './entry-view';
+import { writeReversals } from './reversals';
+
+const range = z.object({ from: z.number().int(), to: z.number().int() });
+type Range = z.infer<typeof range>;
+
+/** What of invoices and receipts stands in these journals and is not reversed. */
+async function posted(db: Reading, { from, to }: Range) {
+  const { rows } = await sql<{ id: number; kind: 'invoice' | 'receipt'; source: number }>`
+    SELECT j.id, j.source_kind AS kind, j.source_id AS source FROM journal j
+    WHERE j.id BETWEEN ${from} AND ${to} AND j.source_kind IN ('invoice', 'receipt')
+      AND NOT EXISTS (SELECT 1 FROM journal r WHERE r.reverses_id = j.id)
+    ORDER BY j.id
+  `.execute(db);
+  return rows;
+}
+
+async function paidInvoice(db: Reading, range: Range): Promise<Refusal | null> {
+  // Receipts that are reversed together with their invoice give back first, so only what stays counts.
+  const { rows } = await sql<{ number: string; paid: number; currency: string }>`
+    SELECT i.number, i.paid - coalesce((
+      SELECT sum(a.amount) FROM allocation a
+      WHERE a.invoice_id = i.id AND a.journal_id BETWEEN ${range.from} AND ${range.to}), 0) AS paid, i.currency
+    FROM invoice i WHERE i.journal_id BETWEEN ${range.from} AND ${range.to} AND i.paid <> 0
+  `.execute(db);
+  const paid = rows.find((row) => row.paid !== 0);
+  return paid
+    ? { code: 'invoice-has-receipts', invoice: paid.number, paid: paid.paid as never, currency: paid.currency }
+    : null;
+}
+
+/** Reverses posted invoices and receipts by opposite entries (recipe 25); they can then be posted again. */
+export const reverse: Command<Range, Posting> = {
+  name: 'reverse',
+  input: range,
+  async run(tx, input, context) {
+    const { db } = tx;
+    const journals = await posted(db, input);
+    if (journals.length === 0) return refuse({ code: 'not-posted', what: 'journal', name: String(input.from) });
+    const paid = await paidInvoice(db, input);
+    if (paid) return refuse(paid);
+    const writer = await JournalWriter.open(tx, context);
+    const written = await writeReversals(
+      tx,
+      writer,
+      journals.map((journal) => journal.id),
+    );
+    for (const table of ['receipt', 'invoice'] as const) {
+      await db
+        .updateTable(table)
+        .set({ journal_id: null })
+        .where('journal_id', '>=', input.from)
+        .where('journal_id', '<=', input.to)
+        .execute();
+    }
+    const moves = await balanceMoves(db, await writer.finish());
+    const n = journals.length;
+    const first = await db
+      .selectFrom('journal')
+      .select(['book_date as date', 'memo'])
+      .where('id', '=', written.from)
+      .executeTakeFirstOrThrow();
+    const value: Posting = {
+      posted: n,
+      gross: 0 as never,
+      notPostedCount: 0,
+      notPosted: [],
+      entry: n === 1 ? await entryView(db, { ...first, lines: await journalLines(db, written.from) }, moves) : null,
+      moves,
+      journals: written,
+    };
+    const what = n === 1 ? first.memo.replace('Reversal: ', '') : `${n} entries`;
+    return done(value, `Reversed ${what}`, { command: 'post-again', input: written, label: `post ${what} again` });
+  },
+};
+
+/** Posts again what these reversals took out. */
+export const postAgain: Command<Range, Posting> = {
+  name: 'post-again',
+  input: range,
+  async run(tx, { from, to }, context) {
+    const { rows } = await sql<{ kind: string; source: number }>`
+      SELECT o.source_kind AS kind, o.source_id AS source FROM journal r JOIN journal o ON o.id = r.reverses_id
+      WHERE r.id BETWEEN ${from} AND ${to} ORDER BY o.id
+    `.execute(tx.db);
+    const of = (kind: string) => rows.filter((row) => row.kind === kind).map((row) => row.source);
+    const writer = await JournalWriter.open(tx, context);
+    const report = new PostingReport(writer);
+    await writeInvoices(tx, { ids: of('invoice') }, context, report);
+    await writeReceipts(tx, { ids: of('receipt') }, context, writer, report);
+    const posting = await report.finish(tx.db);
+    if (posting.posted === 0) {
+      return refuse(posting.notPosted[0]?.refusal ?? { code: 'nothing-to-undo' });
+    }
+    const what = `${posting.posted} ${posting.posted === 1 ? 'entry' : 'entries'}`;
+    return done(posting, `Posted ${what} again`, {
+      command: 'reverse',
+      input: posting.journals,
+      label: `reverse ${what}`,
+    });
+  },
+};

@@ -1,0 +1,266 @@
+import { sql } from 'kysely';
+import { workingCalendar } from '@/adapters/holidays';
+import { addWorkingDays, bookDates, type PlainDate } from '@/core/calendar';
+import type { Minor } from '@/core/money';
+import { readCardDeskCsv, type CardDeskRecord } from '@/formats/receipts/card-desk-csv';
+import type { Importer, ImportReport } from '../imports/import-file';
+import { resolvePayers } from '../imports/stage-payers';
+import { refreshProposals } from '../matching/proposals';
+import type { Reading } from '../store';
+
+const COLUMNS = `
+  line INTEGER PRIMARY KEY, kind TEXT NOT NULL, external_id TEXT NOT NULL, occurred_at TEXT NOT NULL,
+  book_date TEXT NOT NULL, expected_on TEXT, currency TEXT NOT NULL, gross INTEGER NOT NULL, tip INTEGER NOT NULL,
+  fee INTEGER, payer TEXT NOT NULL, email TEXT NOT NULL, document TEXT NOT NULL, item TEXT NOT NULL,
+  note TEXT NOT NULL, payout TEXT NOT NULL, refund_of TEXT NOT NULL,
+  action TEXT NOT NULL, known_id INTEGER`;
+
+/** Puts findings on rows and takes them out of what is new, in one go. */
+const refuseWhere = (db: Reading, code: string, select: ReturnType<typeof sql>) => {
+  const found = sql`
+    INSERT INTO temp.stage_finding (line, scope, code, subject, field, expected, found)
+    SELECT line, 'record', ${code}, subject, field, expected, found FROM (${select})
+  `.execute(db);
+  return found.then(() =>
+    sql`
+      UPDATE temp.stage_receipt SET action = 'refused'
+      WHERE action <> 'refused' AND line IN (SELECT line FROM temp.stage_finding WHERE code = ${code})
+    `.execute(db),
+  );
+};
+
+/** The figures of a row as a person would compare them; a fee that is not stated says so. */
+const figures = (table: string) =>
+  sql.raw(
+    `printf('%s, gross %.2f, tip %.2f, fee %s, %s', ${table}.kind, ${table}.gross / 100.0, ${table}.tip / 100.0, ` +
+      `coalesce(printf('%.2f', ${table}.fee / 100.0), 'not stated'), ${table}.occurred_at)`,
+  );
+
+const differs = (a: string, b: string) =>
+  sql.raw(
+    ['kind', 'gross', 'tip', 'fee', 'currency', 'occurred_at'].map((c) => `${a}.${c} IS NOT ${b}.${c}`).join(' OR '),
+  );
+
+/** The thin slice has one channel per books. */
+async function channelOf(db: Reading) {
+  return db.selectFrom('channel').selectAll().orderBy('id').executeTakeFirstOrThrow();
+}
+
+async function judgeRepeats(db: Reading): Promise<void> {
+  // The same id twice in one file: the first counts; later ones are known where they say the same.
+  await sql`
+    UPDATE temp.stage_receipt SET action = 'repeat', known_id = d.first_line
+    FROM (
+      SELECT external_id, kind = 'payout' AS is_payout, min(line) AS first_line
+      FROM temp.stage_receipt GROUP BY 1, 2 HAVING count(*) > 1
+    ) AS d
+    WHERE stage_receipt.external_id = d.external_id AND (stage_receipt.kind = 'payout') = d.is_payout
+      AND stage_receipt.line > d.first_line
+  `.execute(db);
+  await refuseWhere(
+    db,
+    'repeated-id',
+    sql`
+      SELECT s.line, s.external_id AS subject, 'line ' || f.line || ': ' || ${figures('f')} AS expected,
+             ${figures('s')} AS found, 'Id' AS field
+      FROM temp.stage_receipt s JOIN temp.stage_receipt f ON f.line = s.known_id
+      WHERE s.action = 'repeat' AND (${differs('s', 'f')})
+    `,
+  );
+  await sql`UPDATE temp.stage_receipt SET action = 'known', known_id = NULL WHERE action = 'repeat'`.execute(db);
+}
+
+async function judgeAgainstBooks(db: Reading, channel: number): Promise<void> {
+  await sql`
+    UPDATE temp.stage_receipt SET action = 'here', known_id = r.id FROM receipt AS r
+    WHERE stage_receipt.action = 'new' AND stage_receipt.kind <> 'payout'
+      AND r.channel_id = ${channel} AND r.external_id = stage_receipt.external_id
+  `.execute(db);
+  await sql`
+    UPDATE temp.stage_receipt SET action = 'payout-here', known_id = p.id FROM payout AS p
+    WHERE stage_receipt.action = 'new' AND stage_receipt.kind = 'payout'
+      AND p.channel_id = ${channel} AND p.external_id = stage_receipt.external_id
+  `.execute(db);
+  await refuseWhere(
+    db,
+    'other-figures',
+    sql`
+      SELECT s.line, s.external_id AS subject, 'Id' AS field, ${figures('r')} AS expected, ${figures('s')} AS found
+      FROM temp.stage_receipt s JOIN receipt r ON r.id = s.known_id
+      WHERE s.action = 'here' AND (${differs('s', 'r')})
+      UNION ALL
+      SELECT s.line, s.external_id, 'Id', printf('payout, %.2f, %s', p.net / 100.0, p.paid_at),
+             printf('payout, %.2f, %s', -s.gross / 100.0, s.occurred_at)
+      FROM temp.stage_receipt s JOIN payout p ON p.id = s.known_id
+      WHERE s.action = 'payout-here' AND (p.net <> -s.gross OR p.paid_at <> s.occurred_at OR p.currency <> s.currency)
+    `,
+  );
+  await refuseWhere(
+    db,
+    'other-payout',
+    sql`
+      SELECT s.line, s.external_id AS subject, 'Payout' AS field, r.payout_ref AS expected,
+             coalesce(nullif(s.payout, ''), 'none') AS found
+      FROM temp.stage_receipt s JOIN receipt r ON r.id = s.known_id
+      WHERE s.action = 'here' AND r.payout_ref <> '' AND s.payout <> '' AND s.payout <> r.payout_ref
+    `,
+  );
+  await sql`
+    UPDATE temp.stage_receipt SET action = CASE
+      WHEN kind <> 'payout' AND payout <> '' AND (SELECT payout_ref FROM receipt r WHERE r.id = known_id) = ''
+      THEN 'updated' ELSE 'known' END
+    WHERE action IN ('here', 'payout-here')
+  `.execute(db);
+}
+
+async function insertPayouts(db: Reading, channel: number, run: number): Promise<void> {
+  await sql`
+    INSERT INTO payout (channel_id, external_id, paid_at, book_date, expected_on, currency, net, run_id)
+    SELECT ${channel}, external_id, occurred_at, book_date, expected_on, currency, -gross, ${run}
+    FROM temp.stage_receipt WHERE action = 'new' AND kind = 'payout' ORDER BY line
+  `.execute(db);
+}
+
+async function insertReceipts(db: Reading, channel: number, run: number): Promise<void> {
+  await sql`
+    INSERT INTO receipt (channel_id, external_id, kind, occurred_at, book_date, currency, gross, tip, fee, payer_id,
+                         document, item_id, note, refund_of, payout_ref, payout_id, run_id)
+    SELECT ${channel}, s.external_id, s.kind, s.occurred_at, s.book_date, s.currency, s.gross, s.tip, s.fee, sp.id,
+           s.document, i.id, s.note, s.refund_of, s.payout, p.id, ${run}
+    FROM temp.stage_receipt s
+    LEFT JOIN temp.stage_payer sp ON sp.email = s.email AND sp.payer = s.payer
+    LEFT JOIN item i ON i.code = s.item
+    LEFT JOIN payout p ON p.channel_id = ${channel} AND p.external_id = s.payout
+    WHERE s.action = 'new' AND s.kind <> 'payout' ORDER BY s.line
+  `.execute(db);
+}
+
+/** Ties receipts to payouts that came later than they, or that the file now names. */
+async function linkPayouts(db: Reading, channel: number, run: number): Promise<void> {
+  await sql`
+    UPDATE receipt SET payout_ref = s.payout, payout_run_id = ${run},
+      payout_id = (SELECT p.id FROM payout p WHERE p.channel_id = ${channel} AND p.external_id = s.payout)
+    FROM temp.stage_receipt AS s WHERE s.action = 'updated' AND receipt.id = s.known_id
+  `.execute(db);
+  await sql`
+    UPDATE receipt SET payout_id = p.id FROM payout AS p
+    WHERE p.run_id = ${run} AND p.channel_id = ${channel} AND receipt.channel_id = ${channel}
+      AND receipt.payout_ref = p.external_id AND receipt.payout_id IS NULL AND receipt.payout_ref <> ''
+  `.execute(db);
+}
+
+/** Adds the receipts of these payouts up again. */
+export async function totalPayouts(db: Reading, payouts: ReturnType<typeof sql>): Promise<void> {
+  await sql`
+    UPDATE payout SET receipt_count = t.n, receipt_gross = t.gross, receipt_fee = t.fee
+    FROM (
+      SELECT x.id, count(r.id) AS n, coalesce(sum(r.gross), 0) AS gross, coalesce(sum(r.fee), 0) AS fee
+      FROM (${payouts}) AS x LEFT JOIN receipt r ON r.payout_id = x.id GROUP BY x.id
+    ) AS t WHERE payout.id = t.id
+  `.execute(db);
+}
+
+/** A card desk's export: receipts, refunds and payouts. */
+export const receiptsImporter: Importer<CardDeskRecord> = {
+  kind: 'receipts',
+  noun: { one: 'movement', many: 'movements' },
+  read: readCardDeskCsv,
+
+  async stage(stage, db) {
+    stage.table('stage_receipt', COLUMNS);
+    const books = await db.selectFrom('books').select(['zone', 'country']).executeTakeFirstOrThrow();
+    const channel = await channelOf(db);
+    const items = new Set((await db.selectFrom('item').select('code').execute()).map((item) => item.code));
+    const dateOf = bookDates(books.zone);
+    const calendar = workingCalendar(books.country);
+    const expected = new Map<PlainDate, PlainDate>();
+    const expectedOn = (day: PlainDate) => {
+      let on = expected.get(day);
+      if (!on) expected.set(day, (on = addWorkingDays(day, channel.payout_days, calendar)));
+      return on;
+    };
+    const insert = stage.inserter('stage_receipt', 19);
+    return (r) => {
+      let action = 'new';
+      if (r.currency !== channel.currency) {
+        const figures = { expected: channel.currency, found: r.currency, field: 'Currency' };
+        stage.find({ scope: 'record', code: 'other-currency', line: r.line, subject: r.id, ...figures });
+        action = 'refused';
+      } else if (r.item !== '' && !items.has(r.item)) {
+        const figures = { field: 'Item', found: r.item };
+        stage.find({ scope: 'record', code: 'unknown-item', line: r.line, subject: r.id, ...figures });
+        action = 'refused';
+      }
+      const bookDate = dateOf(r.at);
+      insert(
+        r.line,
+        r.kind,
+        r.id,
+        r.at.toISOString(),
+        bookDate,
+        r.kind === 'payout' ? expectedOn(bookDate) : null,
+        r.currency,
+        r.gross,
+        r.tip,
+        r.fee,
+        r.payer,
+        r.email.toLowerCase(),
+        r.document,
+        r.item,
+        r.note,
+        r.payout,
+        r.refundOf,
+        action,
+        null,
+      );
+    };
+  },
+
+  staged(stage) {
+    stage.index('stage_receipt', 'external_id, kind');
+  },
+
+  async judge(db) {
+    const channel = await channelOf(db);
+    await judgeRepeats(db);
+    await judgeAgainstBooks(db, channel.id);
+    const { rows } = await sql<{ action: string; n: number }>`
+      SELECT action, count(*) AS n FROM temp.stage_receipt GROUP BY action
+    `.execute(db);
+    const count = (action: string) => rows.find((row) => row.action === action)?.n ?? 0;
+    return { added: count('new'), updated: count('updated'), known: count('known') };
+  },
+
+  async groups(db) {
+    const { rows } = await sql<{ kind: string; n: number; amount: Minor; first: PlainDate; last: PlainDate }>`
+      SELECT kind, count(*) AS n, sum(gross) AS amount, min(book_date) AS first, max(book_date) AS last
+      FROM temp.stage_receipt WHERE action = 'new' GROUP BY kind
+    `.execute(db);
+    const label = { receipt: 'receipts', refund: 'refunds', payout: 'payouts' } as Record<string, string>;
+    const days = rows.flatMap((row) => [row.first, row.last]).sort();
+    return {
+      groups: ['receipt', 'refund', 'payout'].flatMap((kind): ImportReport['groups'] => {
+        const row = rows.find((r) => r.kind === kind);
+        return row ? [{ label: label[kind]!, added: row.n, amount: row.amount }] : [];
+      }),
+      from: days[0] ?? null,
+      to: days.at(-1) ?? null,
+    };
+  },
+
+  async apply(tx, run) {
+    const { db } = tx;
+    const channel = await channelOf(db);
+    await resolvePayers(db, 'stage_receipt');
+    await insertPayouts(db, channel.id, run);
+    await insertReceipts(db, channel.id, run);
+    await linkPayouts(db, channel.id, run);
+    await totalPayouts(
+      db,
+      sql`SELECT DISTINCT payout_id AS id FROM receipt WHERE (run_id = ${run} OR payout_run_id = ${run})
+            AND payout_id IS NOT NULL
+          UNION SELECT id FROM payout WHERE run_id = ${run}`,
+    );
+    await refreshProposals(tx, { all: true });
+  },
+};

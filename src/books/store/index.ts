@@ -1,0 +1,4 @@
+export { BooksFile, type Reading, type Writing } from './books-file';
+export { BooksBusy } from './sqlite-dialect';
+export { BooksTooNew } from './migrate';
+export type * from './schema';

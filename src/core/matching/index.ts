@@ -1,0 +1,3 @@
+export * from './text';
+export * from './payouts';
+export * from './reason-words';

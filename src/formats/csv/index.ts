@@ -1,0 +1,3 @@
+export { CsvTokenizer, type CsvRow } from './tokenizer';
+export { readTable, sniffDelimiter, type ColumnPositions } from './table';
+export { csvLine } from './write';
