@@ -21,6 +21,8 @@ export interface Done<T> {
   /** One sentence in the past tense with the number in it. Null: nothing was changed, nothing is recorded. */
   readonly summary: string | null;
   readonly undo?: Undo;
+  /** The audit row of the change that this one takes back. */
+  readonly undoes?: number;
 }
 
 export type Outcome<T> = { readonly refusal: Refusal } | { readonly done: Done<T> };
@@ -92,7 +94,7 @@ export async function writeAudit(
   db: Reading,
   command: string,
   input: unknown,
-  { summary, undo }: Pick<Done<unknown>, 'summary' | 'undo'>,
+  { summary, undo, undoes }: Pick<Done<unknown>, 'summary' | 'undo' | 'undoes'>,
   context: CommandContext,
 ): Promise<Change | null> {
   if (summary === null) return null;
@@ -105,7 +107,7 @@ export async function writeAudit(
       summary,
       detail: JSON.stringify(input),
       undo: undo ? JSON.stringify(undo) : null,
-      undone_by: null,
+      undoes: undoes ?? null,
     })
     .returning('id')
     .executeTakeFirstOrThrow();

@@ -65,6 +65,11 @@ export function refusalWords(refusal: Refusal): RefusalWords {
         what: `${refusal.part} is not posted, so nothing is held for it yet.`,
         next: 'Post it first, then lay it on the sheet.',
       };
+    case 'part-in-payout':
+      return {
+        what: `${refusal.part} is in payout ${refusal.payout}.`,
+        next: 'Lay that payout on the sheet instead.',
+      };
     case 'part-too-large':
       return {
         what: `${refusal.part} has ${formatAmount(refusal.open, refusal.currency)} open, less than the ${formatAmount(refusal.asked, refusal.currency)} asked of it.`,

@@ -26,6 +26,7 @@ export type Refusal =
   | { readonly code: 'line-taken'; readonly date: string; readonly text: string; readonly by: string }
   | { readonly code: 'part-taken'; readonly part: string; readonly by: string }
   | { readonly code: 'part-not-posted'; readonly part: string }
+  | { readonly code: 'part-in-payout'; readonly part: string; readonly payout: string }
   | {
       readonly code: 'part-too-large';
       readonly part: string;

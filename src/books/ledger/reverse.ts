@@ -30,7 +30,8 @@ async function paidInvoice(db: Reading, range: Range): Promise<Refusal | null> {
     SELECT i.number, i.paid - coalesce((
       SELECT sum(a.amount) FROM allocation a
       WHERE a.invoice_id = i.id AND a.journal_id BETWEEN ${range.from} AND ${range.to}), 0) AS paid, i.currency
-    FROM invoice i WHERE i.journal_id BETWEEN ${range.from} AND ${range.to} AND i.paid <> 0
+    FROM journal j JOIN invoice i ON i.id = j.source_id AND i.journal_id = j.id
+    WHERE j.id BETWEEN ${range.from} AND ${range.to} AND j.source_kind = 'invoice' AND i.paid <> 0
   `.execute(db);
   const paid = rows.find((row) => row.paid !== 0);
   return paid
@@ -54,13 +55,12 @@ export const reverse: Command<Range, Posting> = {
       writer,
       journals.map((journal) => journal.id),
     );
-    for (const table of ['receipt', 'invoice'] as const) {
-      await db
-        .updateTable(table)
-        .set({ journal_id: null })
-        .where('journal_id', '>=', input.from)
-        .where('journal_id', '<=', input.to)
-        .execute();
+    for (const kind of ['receipt', 'invoice'] as const) {
+      const sources = journals.filter((journal) => journal.kind === kind).map((journal) => journal.source);
+      await sql`
+        UPDATE ${sql.table(kind)} SET journal_id = NULL
+        WHERE id IN (SELECT value FROM json_each(${JSON.stringify(sources)}))
+      `.execute(db);
     }
     const moves = await balanceMoves(db, await writer.finish());
     const n = journals.length;

@@ -110,7 +110,7 @@ export interface AuditTable {
   summary: string;
   detail: string;
   undo: string | null;
-  undone_by: number | null;
+  undoes: number | null;
 }
 
 export type RunKind = 'invoices' | 'receipts' | 'statement';

@@ -133,6 +133,7 @@ CREATE TABLE audit (
   detail TEXT NOT NULL,
   -- What takes the change back, as data for the undo command; null where nothing does.
   undo TEXT,
-  undone_by INTEGER REFERENCES audit (id)
+  -- The change that this one takes back.
+  undoes INTEGER UNIQUE REFERENCES audit (id)
 ) STRICT;
 `;

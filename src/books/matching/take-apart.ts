@@ -1,0 +1,82 @@
+import { sql } from 'kysely';
+import { z } from 'zod';
+import { formatDay } from '@/core/calendar';
+import { formatAmount, type Minor } from '@/core/money';
+import { done, refuse, type Command } from '../command';
+import { balanceMoves, type BalanceMove } from '../ledger/balances';
+import { JournalWriter } from '../ledger/journal-writer';
+import { writeReversals } from '../ledger/reversals';
+import { refreshProposals } from './proposals';
+
+const oneOrMore = z.union([
+  z.object({ match: z.number().int() }),
+  z.object({ matches: z.array(z.number().int()).min(1).max(20_000) }),
+]);
+
+/** What taking a match apart does. */
+export interface TakenApart {
+  readonly matches: number;
+  /** Lines that have to be explained again, and what they come to (minor units). */
+  readonly amount: Minor;
+  /** Payouts, receipts and invoices that are free again. */
+  readonly freed: { readonly payout: number; readonly receipt: number; readonly invoice: number };
+  readonly moves: readonly BalanceMove[];
+}
+
+const counted = (list: readonly number[]) => sql`(SELECT value FROM json_each(${JSON.stringify(list)}))`;
+
+/** Takes confirmed matches apart: opposite entries, and lines and parts free again. The dry run tells the consequence. */
+export const takeApart: Command<z.infer<typeof oneOrMore>, TakenApart> = {
+  name: 'take-apart',
+  input: oneOrMore,
+  async run(tx, input, context) {
+    const { db } = tx;
+    const ids = 'match' in input ? [input.match] : input.matches;
+    const wanted = counted(ids);
+    const { rows: matches } = await sql<{ id: number; journal_id: number; undone_at: string | null }>`
+      SELECT id, journal_id, undone_at FROM match WHERE id IN ${wanted} ORDER BY id
+    `.execute(db);
+    const missing = ids.find((id) => !matches.some((match) => match.id === id));
+    if (missing !== undefined) return refuse({ code: 'not-found', what: 'match', id: String(missing) });
+    const undone = matches.find((match) => match.undone_at !== null);
+    if (undone) return refuse({ code: 'match-undone', match: undone.id });
+
+    const { rows: lines } = await sql<{ id: number; book_date: string; amount: Minor }>`
+      SELECT id, book_date, amount FROM statement_line WHERE match_id IN ${wanted}
+    `.execute(db);
+    const { rows: parts } = await sql<{ kind: keyof TakenApart['freed']; n: number }>`
+      SELECT kind, count(*) AS n FROM match_part WHERE match_id IN ${wanted} AND live = 1 GROUP BY kind
+    `.execute(db);
+    const { rows: nets } = await sql<{ net: Minor }>`SELECT net FROM payout WHERE match_id IN ${wanted}`.execute(db);
+
+    const writer = await JournalWriter.open(tx, context);
+    await writeReversals(
+      tx,
+      writer,
+      matches.map((match) => match.journal_id),
+    );
+    const moves = await balanceMoves(db, await writer.finish());
+    await sql`UPDATE match SET undone_at = ${context.now.toISOString()} WHERE id IN ${wanted}`.execute(db);
+    await sql`UPDATE match_line SET live = 0 WHERE match_id IN ${wanted}`.execute(db);
+    await sql`UPDATE match_part SET live = 0 WHERE match_id IN ${wanted}`.execute(db);
+    for (const table of ['payout', 'receipt', 'statement_line'] as const) {
+      await sql`UPDATE ${sql.table(table)} SET match_id = NULL WHERE match_id IN ${wanted}`.execute(db);
+    }
+    const amounts = [...lines.map((line) => line.amount), ...nets.map((payout) => payout.net)];
+    await refreshProposals(tx, { amounts });
+
+    const amount = lines.reduce((total, line) => total + line.amount, 0) as Minor;
+    const freed = { payout: 0, receipt: 0, invoice: 0 };
+    for (const { kind, n } of parts) freed[kind] = n;
+    const { currency } = await db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
+    const what =
+      lines.length === 1
+        ? `${formatAmount(amount, currency)} of ${formatDay(lines[0]!.book_date as never)}`
+        : `${lines.length} matches, ${formatAmount(amount, currency)}`;
+    return done({ matches: ids.length, amount, freed, moves }, `Took apart ${what}`, {
+      command: 'confirm-again',
+      input: { matches: ids },
+      label: `confirm ${lines.length === 1 ? 'it' : 'them'} again`,
+    });
+  },
+};

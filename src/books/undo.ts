@@ -1,0 +1,50 @@
+import { z } from 'zod';
+import { refuse, type Command, type CommandContext, type Outcome, type Undo } from './command';
+import { undoImport } from './imports/undo-import';
+import { closeThrough } from './ledger/close';
+import { postAgain, reverse } from './ledger/reverse';
+import { confirmAgain } from './matching/confirm';
+import { takeApart } from './matching/take-apart';
+import type { Writing } from './store';
+
+type TakeBack = (tx: Writing, input: unknown, context: CommandContext) => Promise<Outcome<unknown>>;
+
+const by = <I, T>(command: Command<I, T>): [string, TakeBack] => [
+  command.name,
+  (tx, input, context) => command.run(tx, command.input.parse(input), context),
+];
+
+/** Every command that takes another one back, by name. */
+const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
+  by(undoImport),
+  by(closeThrough),
+  by(reverse),
+  by(postAgain),
+  by(takeApart),
+  by(confirmAgain),
+]);
+
+/**
+ * Takes one change back, as its audit row says how. The undoing is a change with an audit row of its own, so it can be
+ * undone too; each change is undone at most once.
+ */
+export const undoChange: Command<{ audit: number }, { readonly summary: string }> = {
+  name: 'undo',
+  input: z.object({ audit: z.number().int() }),
+  async run(tx, { audit }, context) {
+    const row = await tx.db
+      .selectFrom('audit')
+      .leftJoin('audit as later', 'later.undoes', 'audit.id')
+      .select(['audit.undo', 'later.id as undone'])
+      .where('audit.id', '=', audit)
+      .executeTakeFirst();
+    if (!row?.undo || row.undone !== null) return refuse({ code: 'nothing-to-undo' });
+    const undo = JSON.parse(row.undo) as Undo;
+    const takeBack = TAKES_BACK.get(undo.command);
+    if (!takeBack) throw new Error(`no command takes back by ${undo.command}`);
+    const outcome = await takeBack(tx, undo.input, context);
+    if ('refusal' in outcome) return outcome;
+    return { done: { ...outcome.done, undoes: audit, value: { summary: outcome.done.summary ?? '' } } };
+  },
+};
+
