@@ -1,0 +1,143 @@
+import { sql } from 'kysely';
+import { z } from 'zod';
+import type { PlainDate } from '@/core/calendar';
+import type { Minor } from '@/core/money';
+import { cut, PAGE_SIZE, type Cursor, type Page } from '../lists/page';
+import type { Reading } from '../store';
+
+/** Which payouts are shown: on their way, expected before today, at the bank, or not adding up. */
+export const payoutFilter = z.object({ state: z.enum(['in-transit', 'late', 'banked', 'differs']).optional() });
+export type PayoutFilter = z.infer<typeof payoutFilter>;
+
+export interface PayoutListRow {
+  readonly id: number;
+  readonly name: string;
+  /** The day it left the channel. */
+  readonly date: PlainDate;
+  readonly expected: PlainDate;
+  /** The day it reached the bank; null while it has not. */
+  readonly banked: PlainDate | null;
+  readonly receipts: number;
+  /** Receipts of it that are not in the ledger yet. */
+  readonly notPosted: number;
+  /** Minor units. */
+  readonly gross: Minor;
+  readonly fee: Minor;
+  readonly net: Minor;
+  /** What its receipts come to less its net: 0 where it adds up. */
+  readonly difference: Minor;
+}
+
+export interface PayoutTotals {
+  readonly count: number;
+  readonly net: Minor;
+}
+
+const DIFFERENCE = sql<Minor>`(p.receipt_gross - p.receipt_fee - p.net)`;
+
+function condition(filter: PayoutFilter, today: PlainDate) {
+  switch (filter.state) {
+    case 'in-transit':
+      return sql`p.match_id IS NULL`;
+    case 'late':
+      return sql`p.match_id IS NULL AND p.expected_on < ${today}`;
+    case 'banked':
+      return sql`p.match_id IS NOT NULL`;
+    case 'differs':
+      return sql`${DIFFERENCE} <> 0`;
+    default:
+      return sql`1`;
+  }
+}
+
+const COLUMNS = sql`
+  p.id, p.external_id AS name, p.book_date AS date, p.expected_on AS expected,
+  (SELECT l.book_date FROM match_line m JOIN statement_line l ON l.id = m.statement_line_id
+   WHERE m.match_id = p.match_id AND m.live = 1) AS banked,
+  p.receipt_count AS receipts,
+  (SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL) AS notPosted,
+  p.receipt_gross AS gross, p.receipt_fee AS fee, p.net, ${DIFFERENCE} AS difference`;
+
+export async function payoutRows(
+  db: Reading,
+  filter: PayoutFilter,
+  today: PlainDate,
+  after: Cursor | null,
+  limit: number,
+): Promise<PayoutListRow[]> {
+  const { rows } = await sql<PayoutListRow>`
+    SELECT ${COLUMNS} FROM payout p
+    WHERE ${condition(filter, today)} AND ${after ? sql`(p.book_date, p.id) < (${after.date}, ${after.id})` : sql`1`}
+    ORDER BY p.book_date DESC, p.id DESC LIMIT ${limit}
+  `.execute(db);
+  return rows;
+}
+
+/** One page of payouts, newest first, with the totals of the filter. */
+export async function listPayouts(
+  db: Reading,
+  filter: PayoutFilter,
+  today: PlainDate,
+  after: Cursor | null,
+): Promise<Page<PayoutListRow, PayoutTotals>> {
+  const rows = await payoutRows(db, filter, today, after, PAGE_SIZE + 1);
+  const { rows: totals } = await sql<PayoutTotals>`
+    SELECT count(*) AS count, coalesce(sum(p.net), 0) AS net FROM payout p WHERE ${condition(filter, today)}
+  `.execute(db);
+  return { ...cut(rows), totals: totals[0]! };
+}
+
+export interface PayoutReceipt {
+  readonly id: number;
+  readonly name: string;
+  readonly date: PlainDate;
+  readonly payer: string | null;
+  readonly about: string;
+  readonly gross: Minor;
+  readonly fee: Minor | null;
+  readonly journal: number | null;
+}
+
+export interface PayoutDetail extends PayoutListRow {
+  readonly channel: string;
+  /** The statement line it was matched to. */
+  readonly line: number | null;
+  readonly contents: readonly PayoutReceipt[];
+}
+
+/** Receipts of one payout that are listed with it; the rest is counted. */
+export const CONTENTS_LISTED = 200;
+
+export async function payoutDetail(db: Reading, id: number): Promise<PayoutDetail | null> {
+  const { rows } = await sql<PayoutListRow & { channel: string; line: number | null }>`
+    SELECT ${COLUMNS}, c.name AS channel,
+      (SELECT m.statement_line_id FROM match_line m WHERE m.match_id = p.match_id AND m.live = 1) AS line
+    FROM payout p JOIN channel c ON c.id = p.channel_id WHERE p.id = ${id}
+  `.execute(db);
+  if (!rows[0]) return null;
+  const contents = await sql<PayoutReceipt>`
+    SELECT r.id, r.external_id AS name, r.book_date AS date, y.name AS payer,
+           CASE WHEN r.kind = 'refund' THEN 'refund of ' || coalesce(nullif(r.document, ''), nullif(r.refund_of, ''), 'a sale')
+                WHEN r.document <> '' THEN 'invoice ' || r.document
+                ELSE coalesce(i.name, nullif(r.note, ''), 'paid sale') END AS about,
+           r.gross, r.fee, r.journal_id AS journal
+    FROM receipt r LEFT JOIN payer y ON y.id = r.payer_id LEFT JOIN item i ON i.id = r.item_id
+    WHERE r.payout_id = ${id} ORDER BY r.occurred_at, r.id LIMIT ${CONTENTS_LISTED}
+  `.execute(db);
+  return { ...rows[0], contents: contents.rows };
+}
+
+export interface ExpectedDay {
+  readonly day: PlainDate;
+  readonly net: Minor;
+  readonly count: number;
+}
+
+/** What is on its way, by the day it is expected at the bank; earliest first. */
+export async function expectedArrivals(db: Reading): Promise<ExpectedDay[]> {
+  const { rows } = await sql<ExpectedDay>`
+    SELECT expected_on AS day, sum(net) AS net, count(*) AS count FROM payout WHERE match_id IS NULL
+    GROUP BY expected_on ORDER BY expected_on
+  `.execute(db);
+  return rows;
+}

@@ -1,0 +1,165 @@
+import { sql } from 'kysely';
+import type { PlainDate } from '@/core/calendar';
+import type { AccountId } from '@/core/ledger';
+import type { Minor } from '@/core/money';
+import type { Reading } from '../store';
+
+/**
+ * Why a channel's clearing account holds what it holds. All in minor units, debits less credits; the figures are related
+ * by: balance = payouts + waiting − notPosted − differs + other.
+ */
+export interface ClearingProof {
+  readonly channel: string;
+  readonly account: AccountId;
+  readonly code: string;
+  /** What the ledger says. */
+  readonly balance: Minor;
+  /** Announced payouts that have not reached the bank: their net. */
+  readonly payouts: { readonly count: number; readonly amount: Minor };
+  /** Receipts that are posted, and neither in a payout nor explained at the bank: what clearing holds of them. */
+  readonly waiting: { readonly count: number; readonly amount: Minor };
+  /** Receipts inside a payout that are not posted: the payout is larger than the ledger knows. */
+  readonly notPosted: { readonly count: number; readonly amount: Minor };
+  /** Payouts whose own net is not what their receipts come to: net less receipts. */
+  readonly differs: { readonly count: number; readonly amount: Minor };
+  /** What none of these explains: 0 unless something was booked to clearing past its documents. */
+  readonly other: Minor;
+  /** Clearing is at exactly what is still in transit, or at zero. */
+  readonly proves: boolean;
+}
+
+interface Figure {
+  count: number;
+  amount: Minor;
+}
+
+async function figure(db: Reading, query: ReturnType<typeof sql>): Promise<Figure> {
+  return (await sql<Figure>`SELECT count(*) AS count, coalesce(sum(amount), 0) AS amount FROM (${query})`.execute(db))
+    .rows[0]!;
+}
+
+/** Proves each channel's clearing account against what is in transit, from the documents and not from the ledger. */
+export async function clearingProofs(db: Reading): Promise<ClearingProof[]> {
+  const channels = await db
+    .selectFrom('channel')
+    .innerJoin('account', 'account.id', 'channel.clearing_account_id')
+    .select(['channel.id', 'channel.name', 'account.id as account', 'account.code'])
+    .orderBy('channel.id')
+    .execute();
+  const proofs: ClearingProof[] = [];
+  for (const { id, name, account, code } of channels) {
+    const { balance } = await db
+      .selectFrom('account_day')
+      .select(sql<Minor>`coalesce(sum(debit - credit), 0)`.as('balance'))
+      .where('account_id', '=', account)
+      .executeTakeFirstOrThrow();
+    const payouts = await figure(
+      db,
+      sql`SELECT net AS amount FROM payout WHERE channel_id = ${id} AND match_id IS NULL`,
+    );
+    const waiting = await figure(
+      db,
+      sql`SELECT gross - coalesce(fee, 0) AS amount FROM receipt
+          WHERE channel_id = ${id} AND payout_id IS NULL AND match_id IS NULL AND journal_id IS NOT NULL`,
+    );
+    const notPosted = await figure(
+      db,
+      sql`SELECT gross - coalesce(fee, 0) AS amount FROM receipt
+          WHERE channel_id = ${id} AND payout_id IS NOT NULL AND journal_id IS NULL`,
+    );
+    const differs = await figure(
+      db,
+      sql`SELECT net - (receipt_gross - receipt_fee) AS amount FROM payout
+          WHERE channel_id = ${id} AND net <> receipt_gross - receipt_fee`,
+    );
+    const unposted = await matchedButNotPosted(db, id);
+    const explained = payouts.amount + waiting.amount - notPosted.amount - unposted.amount - differs.amount;
+    const other = (balance - explained) as Minor;
+    proofs.push({
+      channel: name,
+      account,
+      code,
+      balance,
+      payouts,
+      waiting,
+      notPosted: {
+        count: notPosted.count + unposted.count,
+        amount: (notPosted.amount + unposted.amount) as Minor,
+      },
+      differs,
+      other,
+      proves: balance === payouts.amount + waiting.amount,
+    });
+  }
+  return proofs;
+}
+
+/** Receipts that explain a deposit themselves and were reversed since: clearing gave up what it no longer holds. */
+function matchedButNotPosted(db: Reading, channel: number): Promise<Figure> {
+  return figure(
+    db,
+    sql`SELECT gross - coalesce(fee, 0) AS amount FROM receipt
+        WHERE channel_id = ${channel} AND match_id IS NOT NULL AND journal_id IS NULL`,
+  );
+}
+
+export interface DayBalance {
+  readonly day: PlainDate;
+  readonly balance: Minor;
+}
+
+/** An account's balance at the end of each day on which it moved, oldest first, from a day on. */
+export async function dailyBalances(db: Reading, account: AccountId, from: PlainDate): Promise<DayBalance[]> {
+  const { rows } = await sql<DayBalance>`
+    SELECT day, balance FROM (
+      SELECT day, sum(debit - credit) OVER (ORDER BY day) AS balance FROM account_day WHERE account_id = ${account}
+    ) WHERE day >= ${from} ORDER BY day
+  `.execute(db);
+  return rows;
+}
+
+/** The bank account in the ledger against the bank's own last word. Minor units. */
+export interface BankProof {
+  readonly account: AccountId;
+  readonly code: string;
+  readonly name: string;
+  readonly ledger: Minor;
+  /** Closing balance of the newest statement; null before there is one. */
+  readonly statement: { readonly closing: Minor; readonly day: PlainDate | null; readonly file: string } | null;
+  /** Statement lines that are not explained yet: in the bank's figure, not in the ledger's. */
+  readonly toExplain: { readonly count: number; readonly amount: Minor };
+  /** Statement less what is to explain, less ledger: 0 proves. */
+  readonly difference: Minor;
+}
+
+export async function bankProofs(db: Reading): Promise<BankProof[]> {
+  const { rows } = await sql<{
+    account: AccountId;
+    code: string;
+    name: string;
+    ledger: Minor;
+    closing: Minor | null;
+    day: PlainDate | null;
+    file: string | null;
+    count: number;
+    amount: Minor;
+  }>`
+    SELECT a.id AS account, a.code, a.name,
+      coalesce((SELECT sum(debit - credit) FROM account_day d WHERE d.account_id = a.id), 0) AS ledger,
+      s.closing, s.last_day AS day, r.file_name AS file,
+      (SELECT count(*) FROM proposal p JOIN statement_line l ON l.id = p.statement_line_id WHERE l.account_id = a.id) AS count,
+      coalesce((SELECT sum(l.amount) FROM proposal p JOIN statement_line l ON l.id = p.statement_line_id
+        WHERE l.account_id = a.id), 0) AS amount
+    FROM bank_account b JOIN account a ON a.id = b.account_id
+    LEFT JOIN statement s ON s.id = (
+      SELECT id FROM statement WHERE account_id = a.id ORDER BY last_day DESC, id DESC LIMIT 1)
+    LEFT JOIN run r ON r.id = s.run_id
+    ORDER BY a.code
+  `.execute(db);
+  return rows.map(({ closing, day, file, count, amount, ...row }) => ({
+    ...row,
+    statement: closing === null ? null : { closing, day, file: file! },
+    toExplain: { count, amount },
+    difference: (closing === null ? 0 : closing - amount - row.ledger) as Minor,
+  }));
+}
