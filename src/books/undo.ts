@@ -47,4 +47,3 @@ export const undoChange: Command<{ audit: number }, { readonly summary: string }
     return { done: { ...outcome.done, undoes: audit, value: { summary: outcome.done.summary ?? '' } } };
   },
 };
-

@@ -13,81 +13,168 @@ function sentences(f: Finding): FindingWords {
     case 'empty-file':
       return { what: 'The file has no rows.', next: 'Export it again and check that the period has movements.' };
     case 'not-text':
-      return { what: 'The file holds bytes that no text has.', next: 'Export it as CSV or XML, not as a spreadsheet or archive.' };
+      return {
+        what: 'The file holds bytes that no text has.',
+        next: 'Export it as CSV or XML, not as a spreadsheet or archive.',
+      };
     case 'encoding':
       return { what: `The file is not ${f.expected}.`, next: 'Export it again with the encoding UTF-8.' };
     case 'line-too-long':
-      return { what: `A line is longer than ${f.expected ?? 'any line may be'}.`, next: 'Check that it is the right kind of file, with line ends.' };
+      return {
+        what: `A line is longer than ${f.expected ?? 'any line may be'}.`,
+        next: 'Check that it is the right kind of file, with line ends.',
+      };
     case 'too-many-records':
       return { what: `The file has more than ${f.expected} rows.`, next: 'Export it in shorter periods.' };
     case 'unclosed-quote':
-      return { what: 'A quoted field begins here and never ends.', next: 'Add the closing quote, or export the file again.' };
+      return {
+        what: 'A quoted field begins here and never ends.',
+        next: 'Add the closing quote, or export the file again.',
+      };
     case 'stray-quote':
-      return { what: `Something follows the closing quote of ${quoted(f.found)}.`, next: 'Double the quotes inside the field, or export the file again.' };
+      return {
+        what: `Something follows the closing quote of ${quoted(f.found)}.`,
+        next: 'Double the quotes inside the field, or export the file again.',
+      };
     case 'missing-columns':
-      return { what: `The header lacks ${f.expected}; it has: ${f.found}.`, next: 'Export the file with these columns, or check that it is the right file.' };
+      return {
+        what: `The header lacks ${f.expected}; it has: ${f.found}.`,
+        next: 'Export the file with these columns, or check that it is the right file.',
+      };
     case 'repeated-column':
       return { what: `The column ${f.field} stands in the header twice.`, next: 'Take one of them out.' };
     case 'field-count':
-      return { what: `The row has ${f.found} fields where the header has ${f.expected}.`, next: 'Quote fields that hold the separator.' };
+      return {
+        what: `The row has ${f.found} fields where the header has ${f.expected}.`,
+        next: 'Quote fields that hold the separator.',
+      };
     case 'missing-value':
       return { what: `${column} is empty.`, next: 'Fill it in and bring the file in again.' };
     case 'bad-amount':
       return f.expected === 'too-many-decimals'
-        ? { what: `${column} has more decimals than the currency: ${quoted(f.found)}.`, next: 'Round it as the channel did, or correct it.' }
+        ? {
+            what: `${column} has more decimals than the currency: ${quoted(f.found)}.`,
+            next: 'Round it as the channel did, or correct it.',
+          }
         : f.expected === 'too-large'
           ? { what: `${column} is larger than any amount taken here: ${quoted(f.found)}.`, next: 'Check the amount.' }
-          : { what: `${column} is no amount: ${quoted(f.found)}.`, next: 'Write it like 1204.50, without separators or signs of currency.' };
+          : {
+              what: `${column} is no amount: ${quoted(f.found)}.`,
+              next: 'Write it like 1204.50, without separators or signs of currency.',
+            };
     case 'bad-date':
-      return { what: `${column} is no date: ${quoted(f.found)}.`, next: 'Write it as year-month-day, like 2026-11-09.' };
+      return {
+        what: `${column} is no date: ${quoted(f.found)}.`,
+        next: 'Write it as year-month-day, like 2026-11-09.',
+      };
     case 'bad-time':
       return { what: `${column} is no UTC time: ${quoted(f.found)}.`, next: 'Write it like 2026-11-09T10:12:33Z.' };
     case 'bad-currency':
-      return { what: `${column} is no currency code: ${quoted(f.found)}.`, next: 'Use three capital letters, like EUR.' };
+      return {
+        what: `${column} is no currency code: ${quoted(f.found)}.`,
+        next: 'Use three capital letters, like EUR.',
+      };
     case 'bad-kind':
       return { what: `${column} is ${quoted(f.found)}.`, next: 'It can be receipt, refund or payout.' };
     case 'wrong-sign':
-      return { what: `${column} is ${f.found}; for this type it must be ${f.expected}.`, next: 'Check type and amount: what leaves the channel is negative.' };
+      return {
+        what: `${column} is ${f.found}; for this type it must be ${f.expected}.`,
+        next: 'Check type and amount: what leaves the channel is negative.',
+      };
     case 'net-differs':
-      return { what: `Net is ${f.found}, but gross less fee is ${f.expected}.`, next: 'Correct whichever is wrong, or leave the fee empty if it is not known.' };
+      return {
+        what: `Net is ${f.found}, but gross less fee is ${f.expected}.`,
+        next: 'Correct whichever is wrong, or leave the fee empty if it is not known.',
+      };
     case 'fee-on-payout':
-      return { what: `A payout has a fee of ${f.found}.`, next: 'Give the fee with the receipts; a payout’s net is what reaches the bank.' };
+      return {
+        what: `A payout has a fee of ${f.found}.`,
+        next: 'Give the fee with the receipts; a payout’s net is what reaches the bank.',
+      };
     case 'tip-too-large':
-      return { what: `The tip of ${f.found} does not fit the gross of ${f.expected}.`, next: 'A tip is part of the gross and has its sign.' };
+      return {
+        what: `The tip of ${f.found} does not fit the gross of ${f.expected}.`,
+        next: 'A tip is part of the gross and has its sign.',
+      };
     case 'repeated-id':
-      return { what: `The id stands in this file twice with other figures: ${f.expected}; here ${f.found}.`, next: 'Find out which is right and take the other out.' };
+      return {
+        what: `The id stands in this file twice with other figures: ${f.expected}; here ${f.found}.`,
+        next: 'Find out which is right and take the other out.',
+      };
     case 'not-xml':
-      return { what: `The XML cannot be read${f.found ? ` at ${f.found}` : ''}.`, next: 'Download the statement from the bank again.' };
+      return {
+        what: `The XML cannot be read${f.found ? ` at ${f.found}` : ''}.`,
+        next: 'Download the statement from the bank again.',
+      };
     case 'doctype':
-      return { what: 'The file has a DOCTYPE, which no bank statement has.', next: 'Do not use this file; download the statement from the bank itself.' };
+      return {
+        what: 'The file has a DOCTYPE, which no bank statement has.',
+        next: 'Do not use this file; download the statement from the bank itself.',
+      };
     case 'not-a-statement':
-      return { what: `This is no camt.053 statement${f.found ? `: it begins with ${f.found}` : ''}.`, next: 'Download the statement as camt.053, or as CSV.' };
+      return {
+        what: `This is no camt.053 statement${f.found ? `: it begins with ${f.found}` : ''}.`,
+        next: 'Download the statement as camt.053, or as CSV.',
+      };
     case 'truncated':
-      return { what: `The file ends in the middle${f.found ? ` of ${f.found}` : ''}.`, next: 'Download it again; the download was cut off.' };
+      return {
+        what: `The file ends in the middle${f.found ? ` of ${f.found}` : ''}.`,
+        next: 'Download it again; the download was cut off.',
+      };
     case 'missing-element':
-      return { what: `${f.field} is missing${f.expected ? `; it should say ${f.expected}` : ''}.`, next: 'Ask the bank for a complete statement.' };
+      return {
+        what: `${f.field} is missing${f.expected ? `; it should say ${f.expected}` : ''}.`,
+        next: 'Ask the bank for a complete statement.',
+      };
     case 'does-not-foot':
-      return { what: `Opening and movements come to ${f.expected}, but the closing balance says ${f.found}.`, next: 'A line is missing or was changed; download the statement again.' };
+      return {
+        what: `Opening and movements come to ${f.expected}, but the closing balance says ${f.found}.`,
+        next: 'A line is missing or was changed; download the statement again.',
+      };
     case 'balance-breaks':
-      return { what: `After this line the balance should be ${f.expected}; the file says ${f.found}.`, next: 'A line is missing or was changed; download the statement again.' };
+      return {
+        what: `After this line the balance should be ${f.expected}; the file says ${f.found}.`,
+        next: 'A line is missing or was changed; download the statement again.',
+      };
     case 'other-currency':
-      return { what: `The currency is ${f.found}; here it is ${f.expected}.`, next: 'Bring it in where that currency is kept.' };
+      return {
+        what: `The currency is ${f.found}; here it is ${f.expected}.`,
+        next: 'Bring it in where that currency is kept.',
+      };
     case 'other-account':
-      return { what: `The statement is of account ${f.found}; these books have ${f.expected}.`, next: 'Bring it into the books that account belongs to.' };
+      return {
+        what: `The statement is of account ${f.found}; these books have ${f.expected}.`,
+        next: 'Bring it into the books that account belongs to.',
+      };
     case 'dates-reversed':
       return { what: `Due on ${f.found}, before it is issued on ${f.expected}.`, next: 'Correct the dates.' };
     case 'bad-total':
-      return { what: `The invoice comes to ${f.found}; it must be ${f.expected}.`, next: 'Credits are brought in another way; check the signs.' };
+      return {
+        what: `The invoice comes to ${f.found}; it must be ${f.expected}.`,
+        next: 'Credits are brought in another way; check the signs.',
+      };
     case 'bad-tax':
-      return { what: `The tax is ${f.found}; at the code’s rate it is ${f.expected}.`, next: 'Correct tax or tax code.' };
+      return {
+        what: `The tax is ${f.found}; at the code’s rate it is ${f.expected}.`,
+        next: 'Correct tax or tax code.',
+      };
     case 'unknown-item':
-      return { what: `These books have no item ${quoted(f.found)}.`, next: 'Use the code of an item under Set-up, or leave it empty on a paid sale.' };
+      return {
+        what: `These books have no item ${quoted(f.found)}.`,
+        next: 'Use the code of an item under Set-up, or leave it empty on a paid sale.',
+      };
     case 'unknown-tax-code':
       return { what: `These books have no tax code ${quoted(f.found)}.`, next: 'Use a code that stands under Set-up.' };
     case 'other-figures':
-      return { what: `It is here already with other figures: ${f.expected}; the file says ${f.found}.`, next: 'Find out which is right; what is in the books is left as it is.' };
+      return {
+        what: `It is here already with other figures: ${f.expected}; the file says ${f.found}.`,
+        next: 'Find out which is right; what is in the books is left as it is.',
+      };
     case 'other-payout':
-      return { what: `The books have it in payout ${f.expected}; the file says ${f.found}.`, next: 'Ask the channel which payout carried it.' };
+      return {
+        what: `The books have it in payout ${f.expected}; the file says ${f.found}.`,
+        next: 'Ask the channel which payout carried it.',
+      };
   }
 }
 

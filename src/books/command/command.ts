@@ -136,7 +136,9 @@ export async function runCommand<I, T>(
       async (tx) => {
         const outcome = await command.run(tx, parsed.data, context);
         if ('refusal' in outcome) return { ok: false, refusal: outcome.refusal };
-        const change = options.dryRun ? null : await writeAudit(tx.db, command.name, parsed.data, outcome.done, context);
+        const change = options.dryRun
+          ? null
+          : await writeAudit(tx.db, command.name, parsed.data, outcome.done, context);
         return { ok: true, value: outcome.done.value, change };
       },
       (result) => result.ok && !options.dryRun,

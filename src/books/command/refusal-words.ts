@@ -29,7 +29,10 @@ export function refusalWords(refusal: Refusal): RefusalWords {
     case 'already-posted':
       return { what: `The ${refusal.what} ${refusal.name} is posted already.`, next: 'Nothing needs doing.' };
     case 'not-posted':
-      return { what: `The ${refusal.what} ${refusal.name} is not posted.`, next: 'Only what is posted can be reversed.' };
+      return {
+        what: `The ${refusal.what} ${refusal.name} is not posted.`,
+        next: 'Only what is posted can be reversed.',
+      };
     case 'invoice-not-posted':
       return {
         what: `Receipt ${refusal.receipt} pays invoice ${refusal.invoice}, which is not posted yet.`,

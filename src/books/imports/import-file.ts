@@ -96,11 +96,7 @@ async function stageFile<R>(
   importer.staged?.(stage);
 }
 
-async function reportOn<R>(
-  db: Reading,
-  importer: Importer<R>,
-  file: FileToImport,
-): Promise<Omit<ImportReport, 'run'>> {
+async function reportOn<R>(db: Reading, importer: Importer<R>, file: FileToImport): Promise<Omit<ImportReport, 'run'>> {
   const { currency } = await db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
   const head = { kind: importer.kind, fileName: file.name, sha256: file.sha256, currency };
   const nothing = { added: 0, updated: 0, known: 0, refused: 0, groups: [], from: null, to: null, findings: [] };

@@ -26,11 +26,7 @@ export interface InvoiceTotals {
 }
 
 function base(db: Reading, filter: InvoiceFilter, today: PlainDate) {
-  return filterInvoices(
-    db.selectFrom('invoice').innerJoin('payer', 'payer.id', 'invoice.payer_id'),
-    filter,
-    today,
-  );
+  return filterInvoices(db.selectFrom('invoice').innerJoin('payer', 'payer.id', 'invoice.payer_id'), filter, today);
 }
 
 /** Rows of the list after a cursor, newest first. */

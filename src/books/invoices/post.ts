@@ -43,10 +43,7 @@ interface LoadedLine {
 async function notPostedIds(db: Reading, what: InvoicesToPost, today: PlainDate): Promise<number[]> {
   if ('ids' in what) return what.ids;
   const rows = await filterInvoices(
-    db
-      .selectFrom('invoice')
-      .innerJoin('payer', 'payer.id', 'invoice.payer_id')
-      .where('invoice.journal_id', 'is', null),
+    db.selectFrom('invoice').innerJoin('payer', 'payer.id', 'invoice.payer_id').where('invoice.journal_id', 'is', null),
     what.filter,
     today,
   )
@@ -141,7 +138,11 @@ export const postInvoices: Command<InvoicesToPost, Posting> = {
     const posting = await report.finish(tx.db);
     const { currency } = await tx.db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
     if (posting.posted === 0 && posting.notPostedCount === 0 && 'ids' in what) {
-      const first = await tx.db.selectFrom('invoice').select('number').where('id', '=', what.ids[0]!).executeTakeFirst();
+      const first = await tx.db
+        .selectFrom('invoice')
+        .select('number')
+        .where('id', '=', what.ids[0]!)
+        .executeTakeFirst();
       return refuse({ code: 'already-posted', what: 'invoice', name: first?.number ?? String(what.ids[0]) });
     }
     return postingOutcome(posting, 'invoice', 'invoices', formatAmount(posting.gross, currency));

@@ -9,10 +9,7 @@ export const plainDateInput = z.custom<PlainDate>(
 );
 
 /** Sets the date through which nothing can be posted any more; null or an earlier date opens days again. */
-export const closeThrough: Command<
-  { date: PlainDate | null; reopen: boolean },
-  { closedThrough: PlainDate | null }
-> = {
+export const closeThrough: Command<{ date: PlainDate | null; reopen: boolean }, { closedThrough: PlainDate | null }> = {
   name: 'close-through',
   input: z.object({ date: plainDateInput.nullable(), reopen: z.boolean() }),
   async run({ db }, { date, reopen }, { now }) {

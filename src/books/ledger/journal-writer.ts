@@ -84,16 +84,7 @@ export class JournalWriter {
     const id = this.next++;
     let lineNo = 0;
     for (const { account, amount, because } of journal.lines) {
-      this.insertLine(
-        id,
-        ++lineNo,
-        account,
-        journal.date,
-        amount,
-        this.currency,
-        amount,
-        JSON.stringify(because),
-      );
+      this.insertLine(id, ++lineNo, account, journal.date, amount, this.currency, amount, JSON.stringify(because));
       this.count(account, journal.date, amount);
     }
     const { kind, id: sourceId, revision } = journal.source;

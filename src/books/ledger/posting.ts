@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import type { EntryLine } from '@/core/ledger';
 import type { Minor } from '@/core/money';
-import type { Refusal } from '../command';
+import { refusalWords, type Refusal, type RefusalWords } from '../command';
 import type { Reading } from '../store';
 import { balanceMoves, type BalanceMove } from './balances';
 import { accountNames, viewLines, type EntryView } from './entry-view';
@@ -14,6 +14,7 @@ export const REFUSALS_LISTED = 50;
 export interface NotPosted {
   readonly name: string;
   readonly refusal: Refusal;
+  readonly words: RefusalWords;
 }
 
 /** What a posting wrote, or would write. */
@@ -54,7 +55,7 @@ export class PostingReport {
 
   leave(name: string, refusal: Refusal): void {
     this.notPostedCount++;
-    if (this.notPosted.length < REFUSALS_LISTED) this.notPosted.push({ name, refusal });
+    if (this.notPosted.length < REFUSALS_LISTED) this.notPosted.push({ name, refusal, words: refusalWords(refusal) });
   }
 
   async finish(db: Reading): Promise<Posting> {

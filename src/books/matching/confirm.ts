@@ -10,14 +10,12 @@ import type { EntryView } from '../ledger/entry-view';
 import type { Reading, Writing } from '../store';
 import { loadParts, partInput, type PartInput, type SheetPart } from './parts';
 import { refreshProposals } from './proposals';
+import { KEPT_BY_DOCUMENTS } from './rest-accounts';
 
 const restTo = z.custom<AccountId>((value) => Number.isSafeInteger(value), 'an account').nullable();
 
 export const matchInput = z.object({ line: z.number().int(), parts: z.array(partInput).max(5_000), restTo });
 export type MatchInput = z.infer<typeof matchInput>;
-
-/** The books keep these by documents; the rest of a deposit may not be put there past them. */
-const KEPT_BY_DOCUMENTS = ['receivable', 'clearing', 'bank', 'sales_tax', 'payer_credit'] as const;
 
 export interface ConfirmedMatch {
   readonly match: number;

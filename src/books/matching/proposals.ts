@@ -64,7 +64,8 @@ async function freeLines(db: Reading, amounts: readonly number[] | null) {
     .selectFrom('statement_line')
     .select(['id', 'book_date as date', 'amount', 'text', 'reference'])
     .where('match_id', 'is', null);
-  if (amounts) query = query.where('amount', 'in', sql<Minor>`(SELECT value FROM json_each(${JSON.stringify(amounts)}))`);
+  if (amounts)
+    query = query.where('amount', 'in', sql<Minor>`(SELECT value FROM json_each(${JSON.stringify(amounts)}))`);
   return query.execute();
 }
 

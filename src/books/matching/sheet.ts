@@ -165,11 +165,7 @@ export async function workingSheet(db: Reading, id: number): Promise<Sheet | nul
       confirmed: await confirmedSheet(db, line.match_id, line.currency),
     };
   }
-  const proposal = await db
-    .selectFrom('proposal')
-    .selectAll()
-    .where('statement_line_id', '=', id)
-    .executeTakeFirst();
+  const proposal = await db.selectFrom('proposal').selectAll().where('statement_line_id', '=', id).executeTakeFirst();
   const words = (reasons: readonly Reason[]) => reasons.map((reason) => reasonWords(reason, line.currency));
   const laid = proposal ? (JSON.parse(proposal.parts) as { id: number }[]) : [];
   const others = proposal ? (JSON.parse(proposal.others) as Alternative[]) : [];

@@ -35,7 +35,7 @@ async function* batches(db: Reading, what: ReceiptsToPost): AsyncGenerator<reado
     for (let at = 0; at < what.ids.length; at += BATCH) yield what.ids.slice(at, at + BATCH);
     return;
   }
-  for (let after = 0; ; ) {
+  for (let after = 0; ;) {
     const rows = await filtered(db, what.filter)
       .select('receipt.id')
       .where('receipt.id', '>', after)

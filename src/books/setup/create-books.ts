@@ -18,9 +18,7 @@ export const booksInput = z.object({
   zone: name,
   country: z.string().regex(/^[A-Z]{2}$/, 'a country code of two letters'),
   fixedToday: plainDateInput.nullable(),
-  accounts: z.array(
-    z.object({ code, name, class: z.enum(ACCOUNT_CLASSES), role: z.enum(ACCOUNT_ROLES).nullable() }),
-  ),
+  accounts: z.array(z.object({ code, name, class: z.enum(ACCOUNT_CLASSES), role: z.enum(ACCOUNT_ROLES).nullable() })),
   taxCodes: z.array(z.object({ code, name, rate: z.number().int().min(0).max(10_000), account: code })),
   items: z.array(z.object({ code, name, income: code, taxCode: code })),
   bankAccounts: z.array(z.object({ account: code, iban: z.string().min(4) })),

@@ -23,7 +23,13 @@ async function* readEither(source: ByteSource) {
  * What makes a line the same in two files: its day, its amount and all of the bank's words. Lines that agree in all of
  * it are told apart by how many of them the file has.
  */
-function fingerprint(line: { bookDate: string; amount: number; text: string; counterparty: string; reference: string }) {
+function fingerprint(line: {
+  bookDate: string;
+  amount: number;
+  text: string;
+  counterparty: string;
+  reference: string;
+}) {
   const words = normaliseText(line.text) || normaliseText(`${line.counterparty} ${line.reference}`);
   return `${line.bookDate}|${line.amount}|${words}`;
 }
@@ -70,16 +76,7 @@ export const statementImporter: Importer<StatementRecord> = {
         }
       } else if (record.kind === 'end') {
         const { currency, reference, opening } = head!;
-        insertStatement(
-          statementNo,
-          accountId,
-          currency,
-          reference,
-          opening,
-          record.closing,
-          record.from,
-          record.to,
-        );
+        insertStatement(statementNo, accountId, currency, reference, opening, record.closing, record.from, record.to);
       } else {
         const print = fingerprint(record);
         const key = `${accountId}|${print}`;

@@ -80,7 +80,7 @@ class PooledDriver implements Driver {
   /** A writer takes the lock at once; while another holds it, this waits without blocking the thread. */
   async beginTransaction(connection: DatabaseConnection): Promise<void> {
     const { handle } = connection as Connection;
-    for (const deadline = Date.now() + WRITE_PATIENCE; ; ) {
+    for (const deadline = Date.now() + WRITE_PATIENCE; ;) {
       try {
         handle.exec(this.begin);
         return;

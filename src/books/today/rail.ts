@@ -11,7 +11,12 @@ export interface Rail {
   readonly currency: Currency;
   readonly today: PlainDate;
   readonly closedThrough: PlainDate | null;
-  readonly owed: { readonly account: AccountId; readonly amount: Minor; readonly overdue: number; readonly notPosted: number };
+  readonly owed: {
+    readonly account: AccountId;
+    readonly amount: Minor;
+    readonly overdue: number;
+    readonly notPosted: number;
+  };
   /** Collected and not in the ledger yet: gross. */
   readonly collected: { readonly amount: Minor; readonly notPosted: number };
   readonly inTransit: {

@@ -102,17 +102,15 @@ async function proofs(db: Reading, currency: Currency): Promise<WorkItem[]> {
         href: 'proved',
       };
     }),
-    ...bank.map(
-      (proof): WorkItem => ({
-        risk: 'trouble',
-        title: `${proof.name} is ${formatAmount(proof.difference, currency)} away from the bank’s own figure`,
-        detail: `statement ${proof.statement!.file}`,
-        amount: proof.difference,
-        age: null,
-        action: 'See the proof',
-        href: 'proved',
-      }),
-    ),
+    ...bank.map((proof): WorkItem => ({
+      risk: 'trouble',
+      title: `${proof.name} is ${formatAmount(proof.difference, currency)} away from the bank’s own figure`,
+      detail: `statement ${proof.statement!.file}`,
+      amount: proof.difference,
+      age: null,
+      action: 'See the proof',
+      href: 'proved',
+    })),
   ];
 }
 

@@ -174,7 +174,15 @@ async function invoiceSteps(db: Reading, list: readonly number[]): Promise<Trail
 
 async function receiptSteps(db: Reading, list: readonly number[]): Promise<TrailStep[]> {
   const { rows } = await sql<
-    TrailStep & { id: number; name: string; kind: string; fee: Minor | null; file: string; payer: string | null; about: string }
+    TrailStep & {
+      id: number;
+      name: string;
+      kind: string;
+      fee: Minor | null;
+      file: string;
+      payer: string | null;
+      about: string;
+    }
   >`
     SELECT r.id, r.external_id AS name, r.kind, r.book_date AS date, r.gross AS amount, r.fee, r.journal_id AS journal,
            y.name AS payer, coalesce(nullif(r.document, ''), nullif(r.note, ''), 'paid sale') AS about, u.file_name AS file

@@ -14,7 +14,7 @@ export function isWorkingDay(date: PlainDate, calendar: WorkingCalendar): boolea
 export function addWorkingDays(date: PlainDate, count: number, calendar: WorkingCalendar): PlainDate {
   let day = date;
   while (!isWorkingDay(day, calendar)) day = addDays(day, 1);
-  for (let left = count; left > 0; ) {
+  for (let left = count; left > 0;) {
     day = addDays(day, 1);
     if (isWorkingDay(day, calendar)) left--;
   }
@@ -28,7 +28,7 @@ export function addWorkingDays(date: PlainDate, count: number, calendar: Working
 export function workingDaysBetween(from: PlainDate, to: PlainDate, calendar: WorkingCalendar): number {
   if (to < from) return -workingDaysBetween(to, from, calendar);
   let count = 0;
-  for (let day = from; day < to; ) {
+  for (let day = from; day < to;) {
     day = addDays(day, 1);
     if (isWorkingDay(day, calendar)) count++;
   }

@@ -73,9 +73,7 @@ function grossEntry(money: ReceiptMoney, purpose: ReceiptPurpose, accounts: Chan
 /** The entry of one receipt or refund: recipes 2, 3 or 6 for the gross, then 5 or 7 for a fee that is stated. */
 export function receiptEntry(money: ReceiptMoney, purpose: ReceiptPurpose, accounts: ChannelAccounts): Entry {
   const gross = grossEntry(money, purpose, accounts);
-  return money.fee === null || money.fee === 0
-    ? gross
-    : together(gross, channelFee({ ...accounts, fee: money.fee }));
+  return money.fee === null || money.fee === 0 ? gross : together(gross, channelFee({ ...accounts, fee: money.fee }));
 }
 
 /** How much of its invoice a receipt settles, in minor units; 0 for anything else. */

@@ -144,7 +144,13 @@ function decide(
   return [...lines].sort(byId).map((line): Proposal => {
     const identity = settled.get(line.id);
     if (identity) {
-      return { line: line.id, certainty: 'proven', payout: identity.payout.id, reasons: reasonsFor(identity, habit), others: [] };
+      return {
+        line: line.id,
+        certainty: 'proven',
+        payout: identity.payout.id,
+        reasons: reasonsFor(identity, habit),
+        others: [],
+      };
     }
     const mine = freeByLine.get(line.id) ?? [];
     const miss = misses.get(line.id);
@@ -175,7 +181,9 @@ function decide(
           ...(rivals > 1 ? [{ kind: 'several-lines', count: rivals } as const] : []),
         ],
         others: mine
-          .sort((a, b) => Math.abs(a.lag - habit.usualLag) - Math.abs(b.lag - habit.usualLag) || byId(a.payout, b.payout))
+          .sort(
+            (a, b) => Math.abs(a.lag - habit.usualLag) - Math.abs(b.lag - habit.usualLag) || byId(a.payout, b.payout),
+          )
           .map((pairing) => ({ payout: pairing.payout.id, reasons: reasonsFor(pairing, habit) })),
       };
     }

@@ -1,6 +1,9 @@
 /** The bank's text as compared: upper case, one space between runs of letters and digits, nothing cut. */
 export function normaliseText(text: string): string {
-  return text.toUpperCase().replace(/[^\p{L}\p{N}]+/gu, ' ').trim();
+  return text
+    .toUpperCase()
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim();
 }
 
 /** A reference as compared: letters and digits only, so that "P-2231", "P 2231" and "p2231" are one. */

@@ -6,7 +6,9 @@ const MINUS = '\u2212';
 
 function parts(amount: Minor, currency: Currency): { whole: string; fraction: string } {
   const decimals = decimalsOf(currency);
-  const digits = Math.abs(amount).toString().padStart(decimals + 1, '0');
+  const digits = Math.abs(amount)
+    .toString()
+    .padStart(decimals + 1, '0');
   return {
     whole: decimals === 0 ? digits : digits.slice(0, -decimals),
     fraction: decimals === 0 ? '' : digits.slice(-decimals),

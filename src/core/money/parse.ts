@@ -3,7 +3,8 @@ import { LARGEST_MINOR, type Minor } from './minor';
 
 export type AmountFault = 'empty' | 'not-a-number' | 'too-many-decimals' | 'too-large';
 
-export type ParsedAmount = { readonly ok: true; readonly minor: Minor } | { readonly ok: false; readonly fault: AmountFault };
+export type ParsedAmount =
+  { readonly ok: true; readonly minor: Minor } | { readonly ok: false; readonly fault: AmountFault };
 
 const MINUS = 45;
 const PLUS = 43;

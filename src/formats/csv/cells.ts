@@ -50,9 +50,7 @@ export class Cells<C extends string> {
 
   date(column: C): PlainDate {
     const text = this.needed(column);
-    return (
-      parsePlainDate(text) ?? refuseRecord('bad-date', this.line, { field: column, found: text.slice(0, 60) })
-    );
+    return parsePlainDate(text) ?? refuseRecord('bad-date', this.line, { field: column, found: text.slice(0, 60) });
   }
 
   refuse(code: FindingCode, detail: Partial<Finding> = {}): never {

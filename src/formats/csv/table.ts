@@ -12,10 +12,11 @@ export function sniffDelimiter(header: string): string {
 
 /** A column's name as compared: case, spaces, underscores and hyphens do not matter. */
 export function columnKey(name: string): string {
-  return name.trim().toLowerCase().replace(/[\s_-]+/g, ' ');
+  return name
+    .trim()
+    .toLowerCase()
+    .replace(/[\s_-]+/g, ' ');
 }
-
-
 
 export interface TableBatch {
   readonly rows: readonly CsvRow[];
@@ -26,17 +27,16 @@ export interface TableBatch {
 /** Where each asked-for column stands in the file; -1 where an optional one is missing. */
 export type ColumnPositions<C extends string> = Readonly<Record<C, number>>;
 
-function locate<C extends string>(
-  header: CsvRow,
-  required: readonly C[],
-  optional: readonly C[],
-): ColumnPositions<C> {
+function locate<C extends string>(header: CsvRow, required: readonly C[], optional: readonly C[]): ColumnPositions<C> {
   const found = header.fields.map(columnKey);
   const missing = required.filter((name) => !found.includes(columnKey(name)));
   if (missing.length > 0) {
     refuseFile('missing-columns', header.line, {
       expected: missing.join(', '),
-      found: header.fields.map((name) => name.trim()).join(', ').slice(0, 300),
+      found: header.fields
+        .map((name) => name.trim())
+        .join(', ')
+        .slice(0, 300),
     });
   }
   const positions = {} as Record<C, number>;

@@ -192,7 +192,8 @@ class CamtReader {
       this.refuse('other-currency', { field: `${element}/Amt`, expected: statement.currency, found: currency });
     }
     const parsed = parseAmount(amount, currency);
-    if (!parsed.ok || parsed.minor < 0) this.refuse('bad-amount', { field: `${element}/Amt`, found: amount.slice(0, 60) });
+    if (!parsed.ok || parsed.minor < 0)
+      this.refuse('bad-amount', { field: `${element}/Amt`, found: amount.slice(0, 60) });
     if (direction !== 'CRDT' && direction !== 'DBIT') {
       this.refuse('missing-element', { field: `${element}/CdtDbtInd`, expected: 'CRDT or DBIT', found: direction });
     }

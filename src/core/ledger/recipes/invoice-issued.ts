@@ -9,7 +9,12 @@ export interface InvoiceIssued {
     readonly item: string;
     readonly income: AccountId;
     readonly net: Minor;
-    readonly tax: { readonly account: AccountId; readonly code: string; readonly rate: BasisPoints; readonly amount: Minor };
+    readonly tax: {
+      readonly account: AccountId;
+      readonly code: string;
+      readonly rate: BasisPoints;
+      readonly amount: Minor;
+    };
   }[];
 }
 

@@ -1,0 +1,167 @@
+import { existsSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { BlobStore, readBytes } from '@/adapters/blob-store';
+import { runCommand, type Command, type Result } from '@/books/command';
+import { refusalWords } from '@/books/command';
+import { importFile, type Importer } from '@/books/imports/import-file';
+import { invoicesImporter } from '@/books/invoices/import';
+import { postInvoices } from '@/books/invoices/post';
+import { closeThrough } from '@/books/ledger/close';
+import { confirmMatch, confirmProven } from '@/books/matching/confirm';
+import type { PartInput } from '@/books/matching/parts';
+import { receiptsImporter } from '@/books/receipts/import';
+import { postReceipts } from '@/books/receipts/post';
+import { createBooks } from '@/books/setup/create-books';
+import { statementImporter } from '@/books/statements/import';
+import { BooksFile } from '@/books/store';
+import { LIMITS } from '@/formats/finding';
+import { KITTIWAKE } from './kittiwake/books';
+import type { LineTruth } from './kittiwake/scenario';
+
+export const FILES = join(__dirname, 'kittiwake', 'files');
+
+/** The bookkeeper of the demo, and the hour at which the work so far was done. */
+const ACTOR = { name: 'M. Dunne' };
+const NOW = new Date('2026-11-13T16:40:00Z');
+
+/** What the demo's history is worked through to: later days wait for the user. */
+const POSTED_THROUGH = '2026-11-08';
+const CONFIRMED_THROUGH = '2026-11-03';
+
+export interface TruthLine {
+  readonly date: string;
+  readonly amount: number;
+  readonly text: string;
+}
+
+export type Truth = {
+  readonly lines: readonly (TruthLine & LineTruth)[];
+  readonly payouts: readonly { readonly id: string; readonly net: number; readonly receipts: readonly string[] }[];
+  readonly end: { readonly bank: number; readonly clearing: number; readonly fees: number };
+};
+
+export function readTruth(): Truth {
+  return JSON.parse(readFileSync(join(FILES, 'truth.json'), 'utf8')) as Truth;
+}
+
+function must<T>(what: string, result: Result<T>): T {
+  if (result.ok) return result.value;
+  throw new Error(`${what}: ${refusalWords(result.refusal).what}`);
+}
+
+/** Drives books through the same commands as the pages do. */
+export class DemoLoader {
+  private readonly blobs: BlobStore;
+
+  constructor(
+    readonly books: BooksFile,
+    blobFolder: string,
+  ) {
+    this.blobs = new BlobStore(blobFolder);
+  }
+
+  async run<I, T>(command: Command<I, T>, input: I): Promise<T> {
+    return must(command.name, await runCommand(this.books, command, input, { actor: ACTOR, now: NOW }));
+  }
+
+  async bringIn<R>(importer: Importer<R>, name: string): Promise<void> {
+    const stored = await this.blobs.put(readBytes(join(FILES, name)), LIMITS.fileBytes);
+    const file = { name, sha256: stored.sha256, bytes: stored.bytes, open: () => readBytes(stored.path) };
+    const report = must(name, await importFile(this.books, importer, file, { actor: ACTOR, now: NOW, dryRun: false }));
+    if (report.fileFinding || report.refused > 0) throw new Error(`${name} was refused`);
+  }
+
+  /** Confirms a line as the truth table has it. */
+  async confirm(truth: TruthLine & LineTruth): Promise<void> {
+    const db = this.books.reader;
+    const line = await db
+      .selectFrom('statement_line')
+      .select('id')
+      .where('book_date', '=', truth.date as never)
+      .where('amount', '=', truth.amount as never)
+      .where('text', '=', truth.text)
+      .where('match_id', 'is', null)
+      .executeTakeFirst();
+    if (!line) return;
+    const { parts, restTo } = await this.explanation(truth);
+    await this.run(confirmMatch, { line: line.id, parts, restTo });
+  }
+
+  private async explanation(truth: LineTruth): Promise<{ parts: PartInput[]; restTo: never | null }> {
+    const db = this.books.reader;
+    const account = async (code: string) =>
+      (await db.selectFrom('account').select('id').where('code', '=', code).executeTakeFirstOrThrow()).id as never;
+    switch (truth.kind) {
+      case 'payout': {
+        const { id } = await db
+          .selectFrom('payout')
+          .select('id')
+          .where('external_id', '=', truth.payout)
+          .executeTakeFirstOrThrow();
+        return { parts: [{ kind: 'payout', id }], restTo: null };
+      }
+      case 'receipts': {
+        const rows = await db.selectFrom('receipt').select('id').where('external_id', 'in', truth.receipts).execute();
+        return { parts: rows.map(({ id }) => ({ kind: 'receipt', id })), restTo: await account('6100') };
+      }
+      case 'invoices': {
+        const rows = await db
+          .selectFrom('invoice')
+          .select(['id', 'gross as amount'])
+          .where('number', 'in', truth.invoices)
+          .execute();
+        return { parts: rows.map((row) => ({ kind: 'invoice', ...row })), restTo: null };
+      }
+      case 'account':
+        return { parts: [], restTo: await account(truth.account) };
+    }
+  }
+}
+
+/** Makes Kittiwake's books anew and works them to the middle of November. */
+export async function loadKittiwake(data: string, say: (doing: string) => void): Promise<void> {
+  const path = join(data, 'books', 'kittiwake.sqlite');
+  for (const end of ['', '-wal', '-shm']) if (existsSync(path + end)) rmSync(path + end);
+  const books = new BooksFile(path);
+  const demo = new DemoLoader(books, join(data, 'files', 'kittiwake'));
+  try {
+    say('chart, items, channel');
+    await demo.run(createBooks, KITTIWAKE);
+    say('invoices');
+    await demo.bringIn(invoicesImporter, 'invoices-2026-09-to-10.csv');
+    await demo.bringIn(invoicesImporter, 'invoices-2026-11-a.csv');
+    await demo.run(postInvoices, { filter: { to: POSTED_THROUGH as never } });
+    say('card desk');
+    await demo.bringIn(receiptsImporter, 'card-desk-2026-09-to-10.csv');
+    await demo.bringIn(receiptsImporter, 'card-desk-2026-11-a.csv');
+    await demo.run(postReceipts, { filter: { to: POSTED_THROUGH as never } });
+    say('bank statements');
+    for (const name of ['statement-2026-09.xml', 'statement-2026-10.xml', 'statement-2026-11-a.xml']) {
+      await demo.bringIn(statementImporter, name);
+    }
+    say('matches');
+    const proven = await books.reader
+      .selectFrom('proposal')
+      .select('statement_line_id as id')
+      .where('certainty', '=', 'proven')
+      .where('book_date', '<=', CONFIRMED_THROUGH as never)
+      .execute();
+    await demo.run(confirmProven, { lines: proven.map(({ id }) => id) });
+    for (const line of readTruth().lines) if (line.date <= CONFIRMED_THROUGH) await demo.confirm(line);
+    await demo.run(closeThrough, { date: '2026-09-30' as never, reopen: false });
+  } finally {
+    await books.close();
+  }
+}
+
+async function main(): Promise<void> {
+  const data = process.env.NEST_EGG_DATA ?? 'data';
+  await loadKittiwake(data, (doing) => process.stdout.write(`  ${doing}\n`));
+}
+
+if (require.main === module) {
+  main().catch((error: unknown) => {
+    console.error(error);
+    process.exitCode = 1;
+  });
+}

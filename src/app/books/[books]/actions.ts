@@ -1,0 +1,50 @@
+'use server';
+
+import { revalidatePath } from 'next/cache';
+import { runCommand, type Command } from '@/books/command';
+import { postInvoices } from '@/books/invoices/post';
+import { closeThrough } from '@/books/ledger/close';
+import { reverse } from '@/books/ledger/reverse';
+import { confirmMatch } from '@/books/matching/confirm';
+import { candidates } from '@/books/matching/sheet';
+import { takeApart } from '@/books/matching/take-apart';
+import { postReceipts } from '@/books/receipts/post';
+import { undoImport } from '@/books/imports/undo-import';
+import { undoChange } from '@/books/undo';
+import { parseAmount } from '@/core/money';
+import { answer, type Answer } from '../../server/answer';
+import { ACTOR, openBooks } from '../../server/books';
+
+async function change<I, T>(books: string, command: Command<I, T>, input: unknown): Promise<Answer<T>> {
+  const result = await runCommand(openBooks(books), command, input, { actor: ACTOR });
+  if (result.ok) revalidatePath(`/books/${books}`, 'layout');
+  return answer(result);
+}
+
+async function preview<I, T>(books: string, command: Command<I, T>, input: unknown): Promise<Answer<T>> {
+  return answer(await runCommand(openBooks(books), command, input, { actor: ACTOR, dryRun: true }));
+}
+
+export const postReceiptNow = async (books: string, id: number) => change(books, postReceipts, { ids: [id] });
+export const postInvoiceNow = async (books: string, id: number) => change(books, postInvoices, { ids: [id] });
+export const reverseNow = async (books: string, journal: number) =>
+  change(books, reverse, { from: journal, to: journal });
+export const previewReverse = async (books: string, journal: number) =>
+  preview(books, reverse, { from: journal, to: journal });
+export const confirmNow = async (books: string, input: unknown) => change(books, confirmMatch, input);
+export const previewConfirm = async (books: string, input: unknown) => preview(books, confirmMatch, input);
+export const takeApartNow = async (books: string, match: number) => change(books, takeApart, { match });
+export const previewTakeApart = async (books: string, match: number) => preview(books, takeApart, { match });
+export const closeNow = async (books: string, input: unknown) => change(books, closeThrough, input);
+export const undoNow = async (books: string, audit: number) => change(books, undoChange, { audit });
+export const takeBackImport = async (books: string, run: number) => change(books, undoImport, { run });
+
+/** What could be laid on a sheet; a text that reads as an amount looks for that amount. */
+export async function findCandidates(books: string, line: number, text: string) {
+  const file = openBooks(books);
+  return file.read(async (db) => {
+    const { currency } = await db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
+    const amount = parseAmount(text.trim().replace(/,/g, ''), currency);
+    return candidates(db, line, { text: text.trim().slice(0, 100), amount: amount.ok ? amount.minor : null });
+  });
+}

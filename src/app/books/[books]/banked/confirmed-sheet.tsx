@@ -1,0 +1,113 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Modal from 'react-bootstrap/Modal';
+import type { ConfirmedSheet, Sheet } from '@/books/matching/sheet';
+import type { TakenApart } from '@/books/matching/take-apart';
+import { useBooks, useMoney } from '@/ui/frame/books-context';
+import { useToasts } from '@/ui/frame/toasts';
+import { useKey } from '@/ui/keys/keys';
+import { BalanceMoves, EntryTable } from '@/ui/parts/entry';
+import { Mark } from '@/ui/parts/mark';
+import { Notice } from '@/ui/parts/notice';
+import type { ActionAnswer } from '@/ui/parts/posting';
+import { useTrail } from '@/ui/parts/trail';
+import { previewTakeApart, takeApartNow } from '../actions';
+import { PartsTable, SheetHead } from './sheet-parts';
+
+const FREED = {
+  payout: ['payout', 'payouts'],
+  receipt: ['receipt', 'receipts'],
+  invoice: ['invoice', 'invoices'],
+} as const;
+
+function freedWords({ freed }: TakenApart): string {
+  const words = (Object.keys(FREED) as (keyof typeof FREED)[])
+    .filter((kind) => freed[kind] > 0)
+    .map((kind) => `${freed[kind]} ${FREED[kind][freed[kind] === 1 ? 0 : 1]}`);
+  return words.length === 0 ? 'No part becomes free.' : `Free again: ${words.join(', ')}.`;
+}
+
+/** A line that is explained: its parts, its entry, and the way to take it apart with the consequence shown first. */
+export function ConfirmedSheetView({ sheet, confirmed }: { sheet: Sheet; confirmed: ConfirmedSheet }) {
+  const { id } = useBooks();
+  const money = useMoney();
+  const router = useRouter();
+  const toasts = useToasts();
+  const { open: openTrail } = useTrail();
+  const [shown, setShown] = useState<ActionAnswer<TakenApart> | null>(null);
+  const ask = async () => setShown(await previewTakeApart(id, confirmed.match));
+  const takeApart = async () => {
+    const answer = await takeApartNow(id, confirmed.match);
+    setShown(null);
+    if (!answer.ok) return toasts.refused(answer.what, answer.next);
+    if (answer.change) toasts.changed(answer.change);
+    router.push(`/books/${id}/banked?line=${sheet.line.id}`);
+    router.refresh();
+  };
+  useKey('x', 'take the match apart', () => void ask());
+  const { rest, restAccount } = confirmed;
+  return (
+    <article className="panel" aria-label="Confirmed sheet">
+      <SheetHead line={sheet.line} />
+      <section className="flush">
+        <PartsTable
+          parts={sheet.parts}
+          rest={rest === 0 ? null : { amount: rest, where: `Rest, booked as ${restAccount}` }}
+        />
+      </section>
+      <section>
+        <Mark kind="matched">Matched</Mark> by {confirmed.actor}, {confirmed.at.slice(0, 10)}
+        {confirmed.certainty === 'by-hand' ? ', put together by hand' : ''}
+        {confirmed.because.length > 0 ? <div className="soft small">{confirmed.because.join('; ')}</div> : null}
+      </section>
+      <section aria-label="Entry it wrote">
+        <h2>Journal {confirmed.journal.id}</h2>
+        <EntryTable lines={confirmed.journal.lines} />
+      </section>
+      <div className="acts">
+        <Button variant="plain" onClick={() => void ask()}>
+          Take apart…<span className="key">x</span>
+        </Button>
+        <Button variant="plain" onClick={() => openTrail(`line:${sheet.line.id}`)}>
+          Trail<span className="key">t</span>
+        </Button>
+      </div>
+      <Modal show={shown !== null} onHide={() => setShown(null)} aria-labelledby="apart-title">
+        <Modal.Header closeButton>
+          <Modal.Title as="h2" id="apart-title">
+            Take this match apart
+          </Modal.Title>
+        </Modal.Header>
+        <Modal.Body>
+          {shown?.ok === false ? (
+            <Notice kind="refused">
+              {shown.what} {shown.next}
+            </Notice>
+          ) : null}
+          {shown?.ok ? (
+            <>
+              <p>
+                {money(shown.value.amount)} is to be explained again. {freedWords(shown.value)} The opposite entry is
+                written:
+              </p>
+              <BalanceMoves moves={shown.value.moves} />
+            </>
+          ) : null}
+        </Modal.Body>
+        <Modal.Footer>
+          <Button variant="plain" onClick={() => setShown(null)}>
+            Leave it
+          </Button>
+          {shown?.ok ? (
+            <Button variant="primary" onClick={() => void takeApart()} autoFocus>
+              Take apart
+            </Button>
+          ) : null}
+        </Modal.Footer>
+      </Modal>
+    </article>
+  );
+}

@@ -1,0 +1,108 @@
+import Link from 'next/link';
+import { restAccounts } from '@/books/matching/rest-accounts';
+import { workingSheet } from '@/books/matching/sheet';
+import { cursorParam } from '@/books/lists/page';
+import { certaintyGroups, countMatched, lineFilter, listLines, provenLines } from '@/books/statements/list';
+import { PageTabs } from '@/ui/frame/rail';
+import { FilterChips, FilterText, ListFoot } from '@/ui/parts/list-frame';
+import { Empty } from '@/ui/parts/notice';
+import { openBooks } from '../../../server/books';
+import { idParam, readFilter, single, type SearchParams } from '../../../server/params';
+import { ConfirmProven } from './confirm-proven';
+import { ConfirmedSheetView } from './confirmed-sheet';
+import { LineList } from './line-list';
+import { BANKED_PAGES } from './pages';
+import { WorkingSheet } from './working-sheet';
+
+interface Props {
+  readonly params: Promise<{ books: string }>;
+  readonly searchParams: SearchParams;
+}
+
+export default async function StatementLinesPage({ params, searchParams }: Props) {
+  const { books: id } = await params;
+  const search = await single(searchParams);
+  const filter = readFilter(lineFilter, search, { state: 'to-explain' as const });
+  const { list, groups, matched, proven, sheet, accounts } = await openBooks(id).read(async (db) => {
+    const lines = await listLines(db, filter, cursorParam.parse(search.after));
+    const selected = idParam(search.line) ?? lines.rows[0]?.id ?? null;
+    return {
+      list: lines,
+      groups: await certaintyGroups(db),
+      matched: await countMatched(db),
+      proven: await provenLines(db),
+      sheet: selected === null ? null : await workingSheet(db, selected),
+      accounts: await restAccounts(db),
+    };
+  });
+  const toExplain = groups.proven.count + groups.probable.count + groups.open.count + groups.none.count;
+  const empty = matched + toExplain === 0;
+  return (
+    <>
+      <PageTabs pages={BANKED_PAGES} />
+      <main>
+        {empty ? (
+          <Empty title="No statement yet">
+            <p>Bring in the bank’s statement; each line then stands here with what it is made of.</p>
+            <Link className="btn btn-plain" href={`/books/${id}/banked/bring-in`}>
+              Bring in a statement
+            </Link>
+          </Empty>
+        ) : (
+          <div className="split working">
+            <div>
+              <div className="page-head">
+                <h1>
+                  {toExplain === 0 ? 'All explained' : `${toExplain} ${toExplain === 1 ? 'line' : 'lines'} to explain`}
+                </h1>
+                <div className="acts">
+                  <ConfirmProven lines={proven} />
+                </div>
+              </div>
+              <FilterChips
+                param="state"
+                choices={[
+                  { value: '', label: `To explain ${toExplain}` },
+                  { value: 'matched', label: `Matched ${matched}` },
+                  { value: 'all', label: 'All' },
+                ]}
+              >
+                <FilterText label="Any of the bank’s text" />
+              </FilterChips>
+              {list.totals.count === 0 ? (
+                <Empty title={search.text ? 'No line says this' : 'Nothing left to explain'}>
+                  <p>
+                    {search.text
+                      ? 'Look for another part of the bank’s text.'
+                      : 'Every statement line here is matched.'}
+                  </p>
+                  <Link className="btn btn-plain" href={search.text ? `/books/${id}/banked` : `/books/${id}/proved`}>
+                    {search.text ? 'Show all' : 'See the proof'}
+                  </Link>
+                </Empty>
+              ) : (
+                <div className="surface">
+                  <LineList
+                    rows={list.rows}
+                    totals={list.totals}
+                    groups={groups}
+                    grouped={filter.state === 'to-explain'}
+                  />
+                  <ListFoot shown={list.rows.length} total={list.totals.count} next={list.next} list="lines" />
+                </div>
+              )}
+            </div>
+            <div className="sticky-panel">
+              {sheet?.confirmed ? (
+                <ConfirmedSheetView key={sheet.line.id} sheet={sheet} confirmed={sheet.confirmed} />
+              ) : null}
+              {sheet && !sheet.confirmed ? (
+                <WorkingSheet key={sheet.line.id} sheet={sheet} accounts={accounts} />
+              ) : null}
+            </div>
+          </div>
+        )}
+      </main>
+    </>
+  );
+}

@@ -1,0 +1,5 @@
+/** The pages of this station. */
+export const BANKED_PAGES = [
+  { path: 'banked', label: 'Statement lines' },
+  { path: 'banked/bring-in', label: 'Bring in' },
+] as const;

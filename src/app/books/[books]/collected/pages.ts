@@ -1,0 +1,5 @@
+/** The pages of this station. */
+export const COLLECTED_PAGES = [
+  { path: 'collected', label: 'Receipts' },
+  { path: 'collected/bring-in', label: 'Bring in' },
+] as const;

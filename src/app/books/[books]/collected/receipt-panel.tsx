@@ -1,0 +1,75 @@
+'use client';
+
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import type { ReceiptDetail } from '@/books/receipts/detail';
+import { formatDate } from '@/core/calendar';
+import { subtract } from '@/core/money';
+import { useBooks, useMoney } from '@/ui/frame/books-context';
+import { Notice } from '@/ui/parts/notice';
+import { TrailAmount } from '@/ui/parts/trail';
+
+/** One receipt beside the list: what the channel says of it, and below it its entry. */
+export function ReceiptPanel({ receipt, children }: { receipt: ReceiptDetail; children: ReactNode }) {
+  const money = useMoney();
+  const { id } = useBooks();
+  const { gross, fee, tip, document, invoice } = receipt;
+  return (
+    <article className="panel" aria-label={`${receipt.kind === 'refund' ? 'Refund' : 'Receipt'} ${receipt.name}`}>
+      <header>
+        <div>
+          <div className="small soft">
+            {formatDate(receipt.date)}, {receipt.at.slice(11, 19)} UTC
+          </div>
+          <div className="name">
+            {receipt.kind === 'refund' ? 'Refund' : 'Receipt'} {receipt.name}
+          </div>
+        </div>
+        <div className="figure">
+          <TrailAmount of={`receipt:${receipt.id}`} amount={gross} />
+        </div>
+      </header>
+      <section>
+        <dl className="facts">
+          <dt>Payer</dt>
+          <dd>
+            {receipt.payer ?? 'no name'} {receipt.email ? <span className="soft">{receipt.email}</span> : null}
+          </dd>
+          <dt>For</dt>
+          <dd>
+            {document === '' ? (
+              (receipt.item ?? 'a paid sale')
+            ) : invoice === null ? (
+              document
+            ) : (
+              <Link href={`/books/${id}/owed?invoice=${invoice}`}>invoice {document}</Link>
+            )}
+            {receipt.note ? <span className="soft"> “{receipt.note}”</span> : null}
+          </dd>
+          <dt>Fee, net</dt>
+          <dd>
+            {fee === null ? 'not stated' : `${money(fee)}, ${money(subtract(gross, fee))}`}
+            {tip !== 0 ? `, tip ${money(tip)}` : ''}
+          </dd>
+          <dt>Payout</dt>
+          <dd>
+            {receipt.payoutId === null ? (
+              receipt.payout || 'not in one yet'
+            ) : (
+              <Link href={`/books/${id}/in-transit?payout=${receipt.payoutId}`}>{receipt.payout}</Link>
+            )}
+          </dd>
+        </dl>
+        {document !== '' && invoice === null && receipt.kind === 'receipt' ? (
+          <div className="mt-2">
+            <Notice kind="waits">
+              These books have no invoice {document}: the money is kept as the payer’s credit. Bring the invoice in,
+              then reverse and post again.
+            </Notice>
+          </div>
+        ) : null}
+      </section>
+      {children}
+    </article>
+  );
+}

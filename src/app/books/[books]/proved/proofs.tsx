@@ -1,0 +1,173 @@
+'use client';
+
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import type { BankProof, ClearingProof, DayBalance } from '@/books/proof/clearing';
+import { formatDate } from '@/core/calendar';
+import { add, negate, subtract, type Minor } from '@/core/money';
+import { useBooks, useMoney } from '@/ui/frame/books-context';
+import { BalanceChart } from '@/ui/charts/balance-chart';
+import { Mark } from '@/ui/parts/mark';
+
+interface RowProps {
+  readonly label: ReactNode;
+  readonly amount: Minor;
+  readonly href?: string;
+  readonly strong?: boolean;
+}
+
+function Row({ label, amount, href, strong }: RowProps) {
+  const money = useMoney();
+  return (
+    <tr className={strong ? 'totals' : ''}>
+      <td>{label}</td>
+      <td className="num">{href ? <Link href={href}>{money(amount)}</Link> : money(amount)}</td>
+    </tr>
+  );
+}
+
+const counted = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
+
+/** A clearing account against what is in transit: each reason for its balance, adding up to it. */
+export function ClearingProofView({ proof, days }: { proof: ClearingProof; days: readonly DayBalance[] }) {
+  const { id } = useBooks();
+  const money = useMoney();
+  const base = `/books/${id}`;
+  const inTransit = add(proof.payouts.amount, proof.waiting.amount);
+  const off = subtract(proof.balance, inTransit);
+  return (
+    <section className="two mb-4" aria-label={`${proof.channel}, clearing proof`}>
+      <div className="surface">
+        <table className="list">
+          <thead>
+            <tr>
+              <th scope="col">
+                {proof.channel}, account {proof.code}
+              </th>
+              <th scope="col" className="num">
+                Amount
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            <Row
+              label={`${counted(proof.payouts.count, 'payout has', 'payouts have')} left and not reached the bank`}
+              amount={proof.payouts.amount}
+              href={`${base}/in-transit?state=in-transit`}
+            />
+            <Row
+              label={`${counted(proof.waiting.count, 'posted receipt waits', 'posted receipts wait')} for a payout, fees taken off`}
+              amount={proof.waiting.amount}
+              href={`${base}/collected?state=in-transit`}
+            />
+            <Row label="In transit, by the documents" amount={inTransit} strong />
+            {proof.notPosted.count > 0 ? (
+              <Row
+                label={`less ${counted(proof.notPosted.count, 'receipt', 'receipts')} in a payout and not posted`}
+                amount={negate(proof.notPosted.amount)}
+                href={`${base}/collected?state=not-posted`}
+              />
+            ) : null}
+            {proof.differs.count > 0 ? (
+              <Row
+                label={`less ${counted(proof.differs.count, 'payout', 'payouts')} larger or smaller than the receipts in it`}
+                amount={negate(proof.differs.amount)}
+                href={`${base}/in-transit?state=differs`}
+              />
+            ) : null}
+            {proof.other !== 0 ? (
+              <Row
+                label="booked to clearing past the documents"
+                amount={proof.other}
+                href={`${base}/accounts/${proof.account}`}
+              />
+            ) : null}
+            <Row
+              label="Clearing, as the ledger says"
+              amount={proof.balance}
+              href={`${base}/accounts/${proof.account}`}
+              strong
+            />
+          </tbody>
+        </table>
+        <div className="p-2">
+          {proof.proves ? (
+            <Mark kind="matched">
+              {proof.balance === 0 ? 'Proves: clearing is at zero' : 'Proves: clearing is exactly what is in transit'}
+            </Mark>
+          ) : (
+            <Mark kind="look">{`Does not prove yet: ${money(off)} away, for the reasons above`}</Mark>
+          )}
+        </div>
+      </div>
+      <div className="box">
+        <h2>{proof.channel}, held day by day</h2>
+        <BalanceChart days={days} label={proof.channel} />
+        <Link className="small" href={`${base}/accounts/${proof.account}`}>
+          The register behind it
+        </Link>
+      </div>
+    </section>
+  );
+}
+
+/** A bank account in the ledger against the bank's own last word. */
+export function BankProofView({ proof }: { proof: BankProof }) {
+  const { id } = useBooks();
+  const money = useMoney();
+  const base = `/books/${id}`;
+  if (proof.statement === null) {
+    return (
+      <section className="surface p-2" aria-label={`${proof.name}, bank proof`}>
+        {proof.code} {proof.name}: no statement is here yet. <Link href={`${base}/banked/bring-in`}>Bring one in</Link>
+      </section>
+    );
+  }
+  return (
+    <section className="two" aria-label={`${proof.name}, bank proof`}>
+      <div className="surface">
+        <table className="list">
+          <thead>
+            <tr>
+              <th scope="col">
+                {proof.name}, account {proof.code}
+              </th>
+              <th scope="col" className="num">
+                Amount
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            <Row
+              label={`Closing balance of the bank${proof.statement.day ? `, ${formatDate(proof.statement.day)}` : ''}, ${proof.statement.file}`}
+              amount={proof.statement.closing}
+            />
+            <Row
+              label={`less ${counted(proof.toExplain.count, 'line', 'lines')} to explain`}
+              amount={negate(proof.toExplain.amount)}
+              href={`${base}/banked`}
+            />
+            <Row
+              label="Bank, as the ledger should say"
+              amount={subtract(proof.statement.closing, proof.toExplain.amount)}
+              strong
+            />
+            <Row
+              label="Bank, as the ledger says"
+              amount={proof.ledger}
+              href={`${base}/accounts/${proof.account}`}
+              strong
+            />
+          </tbody>
+        </table>
+        <div className="p-2">
+          {proof.difference === 0 ? (
+            <Mark kind="matched">Proves: the ledger is the bank less what is to explain</Mark>
+          ) : (
+            <Mark kind="look">{`Does not prove yet: ${money(proof.difference)} away`}</Mark>
+          )}
+        </div>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,26 @@
+'use client';
+
+import { usePathname, useRouter } from 'next/navigation';
+import Form from 'react-bootstrap/Form';
+import type { PlainDate } from '@/core/calendar';
+
+/** The day at whose end the balances stand. */
+export function AsOf({ date }: { date: PlainDate }) {
+  const router = useRouter();
+  const pathname = usePathname();
+  return (
+    <label className="d-inline-flex gap-2 align-items-center">
+      at the end of
+      <Form.Control
+        key={date}
+        size="sm"
+        type="date"
+        style={{ width: 'auto' }}
+        defaultValue={date}
+        onChange={(event) => {
+          if (event.target.value) router.replace(`${pathname}?date=${event.target.value}`, { scroll: false });
+        }}
+      />
+    </label>
+  );
+}

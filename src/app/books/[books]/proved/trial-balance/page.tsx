@@ -1,0 +1,89 @@
+import Link from 'next/link';
+import { accountBalances } from '@/books/ledger/balances';
+import { railOf } from '@/books/today/rail';
+import { parsePlainDate, formatDate } from '@/core/calendar';
+import { formatAmount, minor, sum, type Minor } from '@/core/money';
+import { PageTabs } from '@/ui/frame/rail';
+import { Mark } from '@/ui/parts/mark';
+import { openBooks } from '../../../../server/books';
+import { single, type SearchParams } from '../../../../server/params';
+import { PROVED_PAGES } from '../pages';
+import { AsOf } from './as-of';
+
+interface Props {
+  readonly params: Promise<{ books: string }>;
+  readonly searchParams: SearchParams;
+}
+
+export default async function TrialBalancePage({ params, searchParams }: Props) {
+  const { books: id } = await params;
+  const asked = parsePlainDate((await single(searchParams)).date ?? '');
+  const { rail, accounts, date } = await openBooks(id).read(async (db) => {
+    const figures = await railOf(db, new Date());
+    const asOf = asked ?? figures.today;
+    return { rail: figures, accounts: await accountBalances(db, asOf), date: asOf };
+  });
+  const money = (amount: Minor) => formatAmount(amount, rail.currency);
+  const debits = sum(accounts.filter((a) => a.balance > 0).map((a) => a.balance));
+  const credits = minor(-sum(accounts.filter((a) => a.balance < 0).map((a) => a.balance)));
+  const moved = accounts.filter((a) => a.debit !== 0 || a.credit !== 0);
+  return (
+    <>
+      <PageTabs pages={PROVED_PAGES} />
+      <main>
+        <div className="page-head">
+          <h1>Trial balance</h1>
+          <AsOf date={date} />
+          <Mark kind={debits === credits ? 'matched' : 'look'}>
+            {debits === credits ? `foots at ${money(debits)}` : `does not foot: ${money(debits)} and ${money(credits)}`}
+          </Mark>
+          <div className="acts">
+            <a className="btn btn-plain" href={`/api/books/${id}/export/trial-balance?date=${date}`} download>
+              Export (CSV)
+            </a>
+          </div>
+        </div>
+        <div className="surface">
+          <table className="list" aria-label={`Trial balance at the end of ${formatDate(date)}`}>
+            <thead>
+              <tr>
+                <th scope="col">Code</th>
+                <th scope="col">Account</th>
+                <th scope="col">Class</th>
+                <th scope="col" className="num">
+                  Debit
+                </th>
+                <th scope="col" className="num">
+                  Credit
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {moved.map((account) => (
+                <tr key={account.id}>
+                  <td>{account.code}</td>
+                  <td>
+                    <Link href={`/books/${id}/accounts/${account.id}`}>{account.name}</Link>
+                  </td>
+                  <td className="soft">{account.class}</td>
+                  <td className="num">{account.balance > 0 ? money(account.balance) : ''}</td>
+                  <td className="num">{account.balance < 0 ? money(minor(-account.balance)) : ''}</td>
+                </tr>
+              ))}
+              <tr className="totals">
+                <td />
+                <td>Total</td>
+                <td />
+                <td className="num">{money(debits)}</td>
+                <td className="num">{money(credits)}</td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+        {moved.length < accounts.length ? (
+          <p className="soft small mt-2">{accounts.length - moved.length} accounts without movements are left out.</p>
+        ) : null}
+      </main>
+    </>
+  );
+}

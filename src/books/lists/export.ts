@@ -1,0 +1,168 @@
+import type { PlainDate } from '@/core/calendar';
+import type { AccountId } from '@/core/ledger';
+import { writeAmount, type Currency, type Minor } from '@/core/money';
+import { csvLine } from '@/formats/csv';
+import { findingWords } from '@/formats/finding-words';
+import { invoiceFilter } from '../invoices/filter';
+import { invoiceRows } from '../invoices/list';
+import { runFindings } from '../imports/runs';
+import { accountBalances } from '../ledger/balances';
+import { plainDateInput } from '../ledger/close';
+import { registerRows, type RegisterCursor } from '../ledger/register';
+import { payoutFilter, payoutRows } from '../payouts/list';
+import { receiptFilter } from '../receipts/filter';
+import { receiptRows } from '../receipts/list';
+import { lineFilter, lineRows } from '../statements/list';
+import type { BooksFile } from '../store';
+import type { Cursor } from './page';
+
+const BATCH = 2_000;
+
+type Cells = readonly (string | number | null)[];
+
+interface Export {
+  readonly head: Cells;
+  /** Rows in the order of the list, a batch at a time, however many there are. */
+  readonly batches: AsyncGenerator<readonly Cells[]>;
+}
+
+interface Context {
+  readonly books: BooksFile;
+  readonly currency: Currency;
+  readonly today: PlainDate;
+  readonly search: Readonly<Record<string, string>>;
+}
+
+async function* paged<Row extends Cursor>(
+  fetch: (after: Cursor | null) => Promise<readonly Row[]>,
+  cells: (row: Row) => Cells,
+): AsyncGenerator<readonly Cells[]> {
+  for (let after: Cursor | null = null; ;) {
+    const rows: readonly Row[] = await fetch(after);
+    yield rows.map(cells);
+    if (rows.length < BATCH) return;
+    after = rows.at(-1)!;
+  }
+}
+
+async function* registerBatches(context: Context, account: AccountId, money: (a: Minor) => string) {
+  for (let after: RegisterCursor | null = null; ;) {
+    const rows: Awaited<ReturnType<typeof registerRows>> = await registerRows(
+      context.books.reader,
+      account,
+      after,
+      BATCH,
+    );
+    yield rows.map((row) => [row.date, row.journal, row.memo, row.because, money(row.amount)] as Cells);
+    if (rows.length < BATCH) return;
+    const last = rows.at(-1)!;
+    after = { date: last.date, journal: last.journal, line: last.lineNo };
+  }
+}
+
+async function* once(rows: Promise<readonly Cells[]>): AsyncGenerator<readonly Cells[]> {
+  yield await rows;
+}
+
+function exportOf(list: string, context: Context): Export | null {
+  const { books, currency, today, search } = context;
+  const db = books.reader;
+  const money = (amount: Minor | null) => (amount === null ? '' : writeAmount(amount, currency));
+  switch (list) {
+    case 'invoices': {
+      const filter = invoiceFilter.catch({}).parse(search);
+      return {
+        head: ['Number', 'Payer', 'Issued', 'Due', 'Gross', 'Open', 'State'],
+        batches: paged(
+          (after) => invoiceRows(db, filter, today, after, BATCH),
+          (r) => [r.number, r.payer, r.date, r.due, money(r.gross), money(r.open), r.state],
+        ),
+      };
+    }
+    case 'receipts': {
+      const filter = receiptFilter.catch({}).parse(search);
+      return {
+        head: ['Id', 'Type', 'Date', 'Payer', 'Document', 'Item', 'Note', 'Gross', 'Fee', 'Payout', 'Journal'],
+        batches: paged(
+          (after) => receiptRows(db, filter, after, BATCH),
+          (r) => [
+            r.name,
+            r.kind,
+            r.date,
+            r.payer,
+            r.document,
+            r.item,
+            r.note,
+            money(r.gross),
+            money(r.fee),
+            r.payout,
+            r.journal,
+          ],
+        ),
+      };
+    }
+    case 'payouts': {
+      const filter = payoutFilter.catch({}).parse(search);
+      return {
+        head: ['Payout', 'Left', 'Expected', 'Banked', 'Receipts', 'Gross', 'Fees', 'Net'],
+        batches: paged(
+          (after) => payoutRows(db, filter, today, after, BATCH),
+          (r) => [r.name, r.date, r.expected, r.banked, r.receipts, money(r.gross), money(r.fee), money(r.net)],
+        ),
+      };
+    }
+    case 'lines': {
+      const filter = lineFilter.catch({ state: 'to-explain' }).parse(search);
+      return {
+        head: ['Date', 'Text', 'Counterparty', 'Reference', 'Amount', 'Certainty', 'Explained by'],
+        batches: paged(
+          (after) => lineRows(db, filter, after, BATCH),
+          (r) => [r.date, r.text, r.counterparty, r.reference, money(r.amount), r.certainty, r.laid],
+        ),
+      };
+    }
+    case 'trial-balance': {
+      const date = plainDateInput.catch(today).parse(search.date);
+      return {
+        head: ['Code', 'Account', 'Class', 'Debits', 'Credits', 'Balance'],
+        batches: once(
+          accountBalances(db, date).then((accounts) =>
+            accounts.map((a) => [a.code, a.name, a.class, money(a.debit), money(a.credit), money(a.balance)]),
+          ),
+        ),
+      };
+    }
+  }
+  const register = /^register-(\d{1,15})$/.exec(list);
+  if (register) {
+    return {
+      head: ['Date', 'Journal', 'What', 'Because', 'Amount'],
+      batches: registerBatches(context, Number(register[1]) as AccountId, money),
+    };
+  }
+  const refused = /^refused-(\d{1,15})$/.exec(list);
+  if (refused) {
+    return {
+      head: ['Line', 'Id', 'What', 'What to do'],
+      batches: once(
+        runFindings(db, Number(refused[1])).then((findings) =>
+          findings.map((f) => {
+            const { what, next } = findingWords(f);
+            return [f.line, f.subject ?? '', what, next];
+          }),
+        ),
+      ),
+    };
+  }
+  return null;
+}
+
+/** Exactly what a list shows as a CSV, streamed; null where there is no such list. */
+export function exportCsv(list: string, context: Context): AsyncGenerator<string> | null {
+  const found = exportOf(list, context);
+  if (found === null) return null;
+  return (async function* () {
+    yield csvLine(found.head);
+    for await (const rows of found.batches) yield rows.map(csvLine).join('');
+  })();
+}

@@ -1,0 +1,60 @@
+import type { PlainDate } from '@/core/calendar';
+import type { Minor } from '@/core/money';
+import type { Reading } from '../store';
+
+/** One receipt or refund with where it came from. Amounts in minor units. */
+export interface ReceiptDetail {
+  readonly id: number;
+  readonly name: string;
+  readonly kind: 'receipt' | 'refund';
+  readonly at: string;
+  readonly date: PlainDate;
+  readonly payer: string | null;
+  readonly email: string | null;
+  readonly document: string;
+  /** Whether the document is an invoice of these books. */
+  readonly invoice: number | null;
+  readonly item: string | null;
+  readonly note: string;
+  readonly gross: Minor;
+  readonly tip: Minor;
+  readonly fee: Minor | null;
+  readonly payout: string;
+  readonly payoutId: number | null;
+  readonly file: string;
+  readonly journal: number | null;
+  readonly revision: number;
+}
+
+export async function receiptDetail(db: Reading, id: number): Promise<ReceiptDetail | null> {
+  const row = await db
+    .selectFrom('receipt')
+    .leftJoin('payer', 'payer.id', 'receipt.payer_id')
+    .leftJoin('item', 'item.id', 'receipt.item_id')
+    .leftJoin('invoice', (j) => j.onRef('invoice.number', '=', 'receipt.document').on('receipt.document', '<>', ''))
+    .innerJoin('run', 'run.id', 'receipt.run_id')
+    .select([
+      'receipt.id',
+      'receipt.external_id as name',
+      'receipt.kind',
+      'receipt.occurred_at as at',
+      'receipt.book_date as date',
+      'payer.name as payer',
+      'payer.email',
+      'receipt.document',
+      'invoice.id as invoice',
+      'item.name as item',
+      'receipt.note',
+      'receipt.gross',
+      'receipt.tip',
+      'receipt.fee',
+      'receipt.payout_ref as payout',
+      'receipt.payout_id as payoutId',
+      'run.file_name as file',
+      'receipt.journal_id as journal',
+      'receipt.revision',
+    ])
+    .where('receipt.id', '=', id)
+    .executeTakeFirst();
+  return row ?? null;
+}

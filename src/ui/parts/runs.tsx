@@ -1,0 +1,93 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import Button from 'react-bootstrap/Button';
+import type { RunRow } from '@/books/imports/runs';
+import { useBooks } from '../frame/books-context';
+import { useToasts, type UndoAnswer } from '../frame/toasts';
+
+/** Files brought in before, newest first, each of which can be taken back while nothing rests on it. */
+export function Runs({
+  runs,
+  takeBack,
+}: {
+  runs: readonly RunRow[];
+  takeBack: (books: string, run: number) => Promise<UndoAnswer>;
+}) {
+  const { id } = useBooks();
+  const toasts = useToasts();
+  const router = useRouter();
+  if (runs.length === 0) return null;
+  const undo = async (run: number) => {
+    const answer = await takeBack(id, run);
+    if (!answer.ok) return toasts.refused(answer.what, answer.next);
+    if (answer.change) toasts.changed(answer.change);
+    router.refresh();
+  };
+  return (
+    <>
+      <h2>Brought in before</h2>
+      <div className="surface">
+        <table className="list">
+          <thead>
+            <tr>
+              <th scope="col">File</th>
+              <th scope="col">When, by</th>
+              <th scope="col" className="num">
+                New
+              </th>
+              <th scope="col" className="num">
+                Now in a payout
+              </th>
+              <th scope="col" className="num">
+                Here already
+              </th>
+              <th scope="col" className="num">
+                Refused
+              </th>
+              <th scope="col">
+                <span className="visually-hidden">What to do</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {runs.map((run) => (
+              <tr key={run.id}>
+                <td>{run.file}</td>
+                <td>
+                  {run.at.slice(0, 16).replace('T', ' ')} UTC, {run.actor}
+                </td>
+                <td className="num">{run.added}</td>
+                <td className="num">{run.updated}</td>
+                <td className="num">{run.known}</td>
+                <td className="num">
+                  {run.refused === 0 ? (
+                    0
+                  ) : (
+                    <a href={`/api/books/${id}/export/refused-${run.id}`} download>
+                      {run.refused}
+                    </a>
+                  )}
+                </td>
+                <td className="text-end">
+                  {run.undoneAt ? (
+                    <span className="soft">taken back</span>
+                  ) : (
+                    <Button
+                      size="sm"
+                      variant="plain"
+                      onClick={() => void undo(run.id)}
+                      aria-label={`Take back ${run.file}`}
+                    >
+                      Take back
+                    </Button>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}

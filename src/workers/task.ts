@@ -1,0 +1,25 @@
+import type { Actor } from '@/books/command';
+import type { RunKind } from '@/books/store';
+
+/** What a worker is asked to do, as plain data. */
+export type Task =
+  | {
+      readonly kind: 'import';
+      readonly what: RunKind;
+      readonly file: { readonly name: string; readonly sha256: string; readonly bytes: number; readonly path: string };
+      readonly dryRun: boolean;
+    }
+  | {
+      readonly kind: 'post';
+      readonly what: 'receipts' | 'invoices';
+      readonly input: unknown;
+      readonly dryRun: boolean;
+    }
+  | { readonly kind: 'confirm-proven'; readonly input: unknown };
+
+export interface WorkerInput {
+  readonly books: string;
+  readonly actor: Actor;
+  readonly task: Task;
+  readonly progress: SharedArrayBuffer;
+}
