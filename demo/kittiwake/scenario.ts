@@ -202,7 +202,7 @@ function ordinaryDay(b: Builder, day: string, waiting: { invoice: ScenarioInvoic
       const count = chance.in100(30) ? 2 : 1;
       const nets = Array.from({ length: count }, () => [chance.pick(ITEMS), chance.int(8, 90) * 500] as const);
       const invoice = b.invoice(day, payer, nets);
-      if (chance.in100(78)) waiting.push({ invoice, on: dayAfter(day, chance.int(1, 19)) });
+      if (chance.in100(90)) waiting.push({ invoice, on: dayAfter(day, chance.int(1, 19)) });
     }
   }
   for (const { invoice, on } of waiting) if (on === day) b.onInvoice(day, invoice);

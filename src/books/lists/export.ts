@@ -4,15 +4,15 @@ import { writeAmount, type Currency, type Minor } from '@/core/money';
 import { csvLine } from '@/formats/csv';
 import { findingWords } from '@/formats/finding-words';
 import { invoiceFilter } from '../invoices/filter';
-import { invoiceRows } from '../invoices/list';
+import { invoiceRows, type InvoiceListRow } from '../invoices/list';
 import { runFindings } from '../imports/runs';
 import { accountBalances } from '../ledger/balances';
 import { plainDateInput } from '../ledger/close';
 import { registerRows, type RegisterCursor } from '../ledger/register';
-import { payoutFilter, payoutRows } from '../payouts/list';
+import { payoutFilter, payoutRows, type PayoutListRow } from '../payouts/list';
 import { receiptFilter } from '../receipts/filter';
-import { receiptRows } from '../receipts/list';
-import { lineFilter, lineRows } from '../statements/list';
+import { receiptRows, type ReceiptListRow } from '../receipts/list';
+import { lineFilter, lineRows, type LineListRow } from '../statements/list';
 import type { BooksFile } from '../store';
 import type { Cursor } from './page';
 
@@ -34,7 +34,7 @@ interface Context {
 }
 
 async function* paged<Row extends Cursor>(
-  fetch: (after: Cursor | null) => Promise<readonly Row[]>,
+  fetch: (after: Row | null) => Promise<readonly Row[]>,
   cells: (row: Row) => Cells,
 ): AsyncGenerator<readonly Cells[]> {
   for (let after: Cursor | null = null; ;) {
@@ -73,7 +73,7 @@ function exportOf(list: string, context: Context): Export | null {
       const filter = invoiceFilter.catch({}).parse(search);
       return {
         head: ['Number', 'Payer', 'Issued', 'Due', 'Gross', 'Open', 'State'],
-        batches: paged(
+        batches: paged<InvoiceListRow>(
           (after) => invoiceRows(db, filter, today, after, BATCH),
           (r) => [r.number, r.payer, r.date, r.due, money(r.gross), money(r.open), r.state],
         ),
@@ -83,7 +83,7 @@ function exportOf(list: string, context: Context): Export | null {
       const filter = receiptFilter.catch({}).parse(search);
       return {
         head: ['Id', 'Type', 'Date', 'Payer', 'Document', 'Item', 'Note', 'Gross', 'Fee', 'Payout', 'Journal'],
-        batches: paged(
+        batches: paged<ReceiptListRow>(
           (after) => receiptRows(db, filter, after, BATCH),
           (r) => [
             r.name,
@@ -105,7 +105,7 @@ function exportOf(list: string, context: Context): Export | null {
       const filter = payoutFilter.catch({}).parse(search);
       return {
         head: ['Payout', 'Left', 'Expected', 'Banked', 'Receipts', 'Gross', 'Fees', 'Net'],
-        batches: paged(
+        batches: paged<PayoutListRow>(
           (after) => payoutRows(db, filter, today, after, BATCH),
           (r) => [r.name, r.date, r.expected, r.banked, r.receipts, money(r.gross), money(r.fee), money(r.net)],
         ),
@@ -115,7 +115,7 @@ function exportOf(list: string, context: Context): Export | null {
       const filter = lineFilter.catch({ state: 'to-explain' }).parse(search);
       return {
         head: ['Date', 'Text', 'Counterparty', 'Reference', 'Amount', 'Certainty', 'Explained by'],
-        batches: paged(
+        batches: paged<LineListRow>(
           (after) => lineRows(db, filter, after, BATCH),
           (r) => [r.date, r.text, r.counterparty, r.reference, money(r.amount), r.certainty, r.laid],
         ),

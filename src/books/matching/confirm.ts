@@ -8,7 +8,7 @@ import { JournalWriter } from '../ledger/journal-writer';
 import { entryView } from '../ledger/posting';
 import type { EntryView } from '../ledger/entry-view';
 import type { Reading, Writing } from '../store';
-import { loadParts, partInput, type PartInput, type SheetPart } from './parts';
+import { loadParts, partInput, type SheetPart } from './parts';
 import { refreshProposals } from './proposals';
 import { KEPT_BY_DOCUMENTS } from './rest-accounts';
 
@@ -50,15 +50,23 @@ async function restRefusal(db: Reading, account: AccountId): Promise<Refusal | n
   return kept ? { code: 'rest-account', account: `${row.code} ${row.name}` } : null;
 }
 
+/** What the engine says of a line, with the payout laid on its sheet. */
+async function proposalOf(db: Reading, line: number) {
+  return db
+    .selectFrom('proposal')
+    .leftJoin('proposal_payout as laid', (j) =>
+      j.onRef('laid.statement_line_id', '=', 'proposal.statement_line_id').on('laid.laid', '=', 1),
+    )
+    .select(['proposal.certainty', 'proposal.reasons', 'laid.payout_id as payout'])
+    .where('proposal.statement_line_id', '=', line)
+    .executeTakeFirst();
+}
+
 /** How the match came about: as proposed, or put together by hand. */
 async function origin(db: Reading, input: MatchInput) {
-  const proposal = await db
-    .selectFrom('proposal')
-    .selectAll()
-    .where('statement_line_id', '=', input.line)
-    .executeTakeFirst();
-  const laid = JSON.stringify(input.parts.map(({ kind, id }) => ({ kind, id })));
-  return proposal && proposal.parts === laid && input.parts.length > 0
+  const proposal = await proposalOf(db, input.line);
+  const [part] = input.parts;
+  return proposal && part?.kind === 'payout' && input.parts.length === 1 && part.id === proposal.payout
     ? { certainty: proposal.certainty as string, reasons: proposal.reasons }
     : { certainty: 'by-hand', reasons: '[]' };
 }
@@ -186,13 +194,9 @@ export const confirmProven: Command<{ lines: number[] }, { confirmed: number; am
     const amounts: Minor[] = [];
     let total = 0;
     for (const line of lines) {
-      const proposal = await db
-        .selectFrom('proposal')
-        .select(['certainty', 'parts'])
-        .where('statement_line_id', '=', line)
-        .executeTakeFirst();
+      const proposal = await proposalOf(db, line);
       if (proposal?.certainty !== 'proven') return refuse({ code: 'not-proven', count: 1 });
-      const input = { line, parts: JSON.parse(proposal.parts) as PartInput[], restTo: null };
+      const input: MatchInput = { line, parts: [{ kind: 'payout', id: proposal.payout! }], restTo: null };
       const written = await writeMatch(tx, input, writer, now, actor.name);
       if ('refusal' in written) return refuse(written.refusal);
       matches.push(written.match);

@@ -31,31 +31,17 @@ export async function refreshProposals(tx: Writing, touched: Touched): Promise<v
 
   const lineById = new Map(lines.map((line) => [line.id, line]));
   await sql`
-    DELETE FROM proposal WHERE statement_line_id IN (
-      SELECT p.statement_line_id FROM proposal p JOIN statement_line l ON l.id = p.statement_line_id
-      WHERE l.match_id IS NOT NULL)
-      OR ${amounts === null ? sql`1` : sql`amount IN (SELECT value FROM json_each(${JSON.stringify(amounts)}))`}
+    DELETE FROM proposal WHERE ${amounts === null ? sql`1` : sql`amount IN (SELECT value FROM json_each(${JSON.stringify(amounts)}))`}
   `.execute(db);
-  const insert = tx.bulk('proposal', [
-    'statement_line_id',
-    'certainty',
-    'book_date',
-    'amount',
-    'parts',
-    'reasons',
-    'others',
-  ]);
+  const insert = tx.bulk('proposal', ['statement_line_id', 'certainty', 'book_date', 'amount', 'reasons']);
+  const insertPayout = tx.bulk('proposal_payout', ['statement_line_id', 'rank', 'payout_id', 'laid', 'reasons']);
   for (const proposal of proposals) {
     const line = lineById.get(proposal.line)!;
-    insert(
-      line.id,
-      proposal.certainty,
-      line.date,
-      line.amount,
-      JSON.stringify(proposal.payout === null ? [] : [{ kind: 'payout', id: proposal.payout }]),
-      JSON.stringify(proposal.reasons),
-      JSON.stringify(proposal.others),
-    );
+    insert(line.id, proposal.certainty, line.date, line.amount, JSON.stringify(proposal.reasons));
+    if (proposal.payout !== null) insertPayout(line.id, 0, proposal.payout, 1, '[]');
+    for (const [rank, other] of proposal.others.entries()) {
+      insertPayout(line.id, rank + 1, other.payout, 0, JSON.stringify(other.reasons));
+    }
   }
 }
 

@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
-import { reasonWords, type Alternative, type Certainty, type Reason } from '@/core/matching';
+import { reasonWords, type Certainty, type Reason } from '@/core/matching';
 import type { AccountId } from '@/core/ledger';
 import type { Currency, Minor } from '@/core/money';
 import { postedJournal, type PostedJournal } from '../ledger/entry-view';
@@ -167,24 +167,25 @@ export async function workingSheet(db: Reading, id: number): Promise<Sheet | nul
   }
   const proposal = await db.selectFrom('proposal').selectAll().where('statement_line_id', '=', id).executeTakeFirst();
   const words = (reasons: readonly Reason[]) => reasons.map((reason) => reasonWords(reason, line.currency));
-  const laid = proposal ? (JSON.parse(proposal.parts) as { id: number }[]) : [];
-  const others = proposal ? (JSON.parse(proposal.others) as Alternative[]) : [];
-  const otherParts = await payoutsOf(
+  const named = await db
+    .selectFrom('proposal_payout')
+    .select(['payout_id as payout', 'laid', 'reasons'])
+    .where('statement_line_id', '=', id)
+    .orderBy('rank')
+    .execute();
+  const namedParts = await payoutsOf(
     db,
-    others.map((other) => other.payout),
+    named.map(({ payout }) => payout),
   );
+  const partOf = (payout: number) => namedParts.find((part) => part.id === payout)!;
   return {
     line: head,
     certainty: proposal?.certainty ?? 'none',
-    parts: await payoutsOf(
-      db,
-      laid.map((part) => part.id),
-    ),
+    parts: named.filter(({ laid }) => laid === 1).map(({ payout }) => partOf(payout)),
     because: proposal ? words(JSON.parse(proposal.reasons) as Reason[]) : [],
-    others: otherParts.map((part) => ({
-      part,
-      because: words(others.find((other) => other.payout === part.id)!.reasons),
-    })),
+    others: named
+      .filter(({ laid }) => laid === 0)
+      .map(({ payout, reasons }) => ({ part: partOf(payout), because: words(JSON.parse(reasons) as Reason[]) })),
     confirmed: null,
   };
 }

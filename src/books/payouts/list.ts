@@ -5,8 +5,11 @@ import type { Minor } from '@/core/money';
 import { cut, PAGE_SIZE, type Cursor, type Page } from '../lists/page';
 import type { Reading } from '../store';
 
-/** Which payouts are shown: on their way, expected before today, at the bank, or not adding up. */
-export const payoutFilter = z.object({ state: z.enum(['in-transit', 'late', 'banked', 'differs']).optional() });
+/**
+ * Which payouts are shown: not banked yet, of those the ones that are late or that a statement line waits to be
+ * confirmed with, banked, or not adding up.
+ */
+export const payoutFilter = z.object({ state: z.enum(['in-transit', 'late', 'seen', 'banked', 'differs']).optional() });
 export type PayoutFilter = z.infer<typeof payoutFilter>;
 
 export interface PayoutListRow {
@@ -15,8 +18,10 @@ export interface PayoutListRow {
   /** The day it left the channel. */
   readonly date: PlainDate;
   readonly expected: PlainDate;
-  /** The day it reached the bank; null while it has not. */
+  /** The day it reached the bank; null while no statement line is confirmed with it. */
   readonly banked: PlainDate | null;
+  /** A statement line that is not confirmed yet names it. */
+  readonly seen: 0 | 1;
   readonly receipts: number;
   /** Receipts of it that are not in the ledger yet. */
   readonly notPosted: number;
@@ -33,6 +38,9 @@ export interface PayoutTotals {
   readonly net: Minor;
 }
 
+/** A statement line names it as what it is, or could be, made of: it has arrived, only nobody has confirmed it yet. */
+export const SEEN_AT_BANK = sql<0 | 1>`EXISTS (SELECT 1 FROM proposal_payout x WHERE x.payout_id = p.id)`;
+
 const DIFFERENCE = sql<Minor>`(p.receipt_gross - p.receipt_fee - p.net)`;
 
 function condition(filter: PayoutFilter, today: PlainDate) {
@@ -40,7 +48,9 @@ function condition(filter: PayoutFilter, today: PlainDate) {
     case 'in-transit':
       return sql`p.match_id IS NULL`;
     case 'late':
-      return sql`p.match_id IS NULL AND p.expected_on < ${today}`;
+      return sql`p.match_id IS NULL AND p.expected_on < ${today} AND NOT ${SEEN_AT_BANK}`;
+    case 'seen':
+      return sql`p.match_id IS NULL AND ${SEEN_AT_BANK}`;
     case 'banked':
       return sql`p.match_id IS NOT NULL`;
     case 'differs':
@@ -54,7 +64,7 @@ const COLUMNS = sql`
   p.id, p.external_id AS name, p.book_date AS date, p.expected_on AS expected,
   (SELECT l.book_date FROM match_line m JOIN statement_line l ON l.id = m.statement_line_id
    WHERE m.match_id = p.match_id AND m.live = 1) AS banked,
-  p.receipt_count AS receipts,
+  p.match_id IS NULL AND ${SEEN_AT_BANK} AS seen, p.receipt_count AS receipts,
   (SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL) AS notPosted,
   p.receipt_gross AS gross, p.receipt_fee AS fee, p.net, ${DIFFERENCE} AS difference`;
 
@@ -133,11 +143,11 @@ export interface ExpectedDay {
   readonly count: number;
 }
 
-/** What is on its way, by the day it is expected at the bank; earliest first. */
+/** What is on its way and on no statement yet, by the day it is expected at the bank; earliest first. */
 export async function expectedArrivals(db: Reading): Promise<ExpectedDay[]> {
   const { rows } = await sql<ExpectedDay>`
-    SELECT expected_on AS day, sum(net) AS net, count(*) AS count FROM payout WHERE match_id IS NULL
-    GROUP BY expected_on ORDER BY expected_on
+    SELECT expected_on AS day, sum(net) AS net, count(*) AS count FROM payout p
+    WHERE match_id IS NULL AND NOT ${SEEN_AT_BANK} GROUP BY expected_on ORDER BY expected_on
   `.execute(db);
   return rows;
 }

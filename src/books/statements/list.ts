@@ -4,12 +4,11 @@ import type { PlainDate } from '@/core/calendar';
 import type { Certainty } from '@/core/matching';
 import type { Minor } from '@/core/money';
 import { containing } from '../receipts/filter';
-import { cut, PAGE_SIZE, type CountAndAmount, type Cursor, type Page } from '../lists/page';
+import { cursorParam, cut, PAGE_SIZE, type CountAndAmount, type Cursor, type Page } from '../lists/page';
 import type { Reading } from '../store';
 
 export const lineFilter = z.object({
   state: z.enum(['to-explain', 'matched', 'all']).default('to-explain'),
-  certainty: z.enum(['proven', 'probable', 'open', 'none']).optional(),
   /** Any part of the bank's text, the counterparty or the reference. */
   text: z.string().trim().min(1).max(100).optional(),
 });
@@ -29,10 +28,12 @@ export interface LineListRow {
   readonly laid: string;
 }
 
-export const CERTAINTIES: readonly Certainty[] = ['proven', 'probable', 'open', 'none'];
+/** Surest first: the order of what is to explain. */
+const CERTAINTIES: readonly Certainty[] = ['proven', 'probable', 'open', 'none'];
 
 const LAID = sql<string>`coalesce((
-  SELECT 'Payout ' || p.external_id FROM payout p WHERE p.id = json_extract(q.parts, '$[0].id')), '')`;
+  SELECT 'Payout ' || p.external_id FROM proposal_payout x JOIN payout p ON p.id = x.payout_id
+  WHERE x.statement_line_id = l.id AND x.laid = 1), '')`;
 
 const MATCHED = sql<string>`coalesce((
   SELECT CASE m.kind
@@ -44,58 +45,89 @@ const MATCHED = sql<string>`coalesce((
   FROM match_part m WHERE m.match_id = l.match_id AND m.part_no = 1),
   (SELECT 'Booked to ' || a.name FROM match x JOIN account a ON a.id = x.rest_account_id WHERE x.id = l.match_id), '')`;
 
-function condition(filter: LineFilter) {
-  const state =
-    filter.state === 'all'
-      ? sql`1`
-      : filter.state === 'matched'
-        ? sql`l.match_id IS NOT NULL`
-        : sql`l.match_id IS NULL`;
-  const certainty = filter.certainty ? sql`q.certainty = ${filter.certainty}` : sql`1`;
-  if (!filter.text) return sql`${state} AND ${certainty}`;
+/** Where a page of lines ends; lines to explain are ordered by certainty first. */
+export interface LineCursor extends Cursor {
+  readonly certainty: Certainty | null;
+}
+
+/** A cursor as it stands in an address: proven_2026-11-09_123, or without the certainty. */
+export function parseLineCursor(text: string | undefined): LineCursor | null {
+  const parts = text?.split('_') ?? [];
+  const certainty = CERTAINTIES.find((word) => word === parts[0]) ?? null;
+  const cursor = cursorParam.parse(parts.slice(certainty === null ? 0 : 1).join('_'));
+  return cursor && { ...cursor, certainty };
+}
+
+function saying(filter: LineFilter) {
+  if (!filter.text) return sql`1`;
   const like = containing(filter.text);
-  return sql`${state} AND ${certainty} AND (l.text LIKE ${like} ESCAPE '\\' OR l.counterparty LIKE ${like} ESCAPE '\\'
+  return sql`(l.text LIKE ${like} ESCAPE '\\' OR l.counterparty LIKE ${like} ESCAPE '\\'
     OR l.reference LIKE ${like} ESCAPE '\\')`;
 }
 
-/** Lines after a cursor, newest first. */
+const COLUMNS = sql`
+  l.id, l.book_date AS date, l.text, l.counterparty, l.reference, l.amount, l.match_id AS match,
+  CASE WHEN l.match_id IS NULL THEN ${LAID} ELSE ${MATCHED} END AS laid`;
+
+/** Lines to explain, surest group first, newest first in each: one index range per group. */
+async function rowsToExplain(
+  db: Reading,
+  filter: LineFilter,
+  after: LineCursor | null,
+  limit: number,
+): Promise<LineListRow[]> {
+  const rows: LineListRow[] = [];
+  const begin = Math.max(0, CERTAINTIES.indexOf(after?.certainty ?? 'proven'));
+  for (const certainty of CERTAINTIES.slice(begin)) {
+    const beyond =
+      after?.certainty === certainty ? sql`(q.book_date, q.statement_line_id) < (${after.date}, ${after.id})` : sql`1`;
+    const found = await sql<LineListRow>`
+      SELECT ${COLUMNS}, q.certainty FROM proposal q JOIN statement_line l ON l.id = q.statement_line_id
+      WHERE q.certainty = ${certainty} AND ${saying(filter)} AND ${beyond}
+      ORDER BY q.book_date DESC, q.statement_line_id DESC LIMIT ${limit - rows.length}
+    `.execute(db);
+    rows.push(...found.rows);
+    if (rows.length >= limit) break;
+  }
+  return rows;
+}
+
+/** Lines after a cursor: what is to explain by certainty, the others newest first. */
 export async function lineRows(
   db: Reading,
   filter: LineFilter,
-  after: Cursor | null,
+  after: LineCursor | null,
   limit: number,
 ): Promise<LineListRow[]> {
-  // Lines to explain are looked up by way of their proposals: there are few of them, however many are matched.
-  const open = filter.state === 'to-explain';
-  const from = open
-    ? sql`proposal q JOIN statement_line l ON l.id = q.statement_line_id`
-    : sql`statement_line l LEFT JOIN proposal q ON q.statement_line_id = l.id`;
-  const [date, id] = open ? [sql`q.book_date`, sql`q.statement_line_id`] : [sql`l.book_date`, sql`l.id`];
+  if (filter.state === 'to-explain') return rowsToExplain(db, filter, after, limit);
   const { rows } = await sql<LineListRow>`
-    SELECT l.id, l.book_date AS date, l.text, l.counterparty, l.reference, l.amount, l.match_id AS match,
-           q.certainty, CASE WHEN l.match_id IS NULL THEN ${LAID} ELSE ${MATCHED} END AS laid
-    FROM ${from}
-    WHERE ${condition(filter)} AND ${after ? sql`(${date}, ${id}) < (${after.date}, ${after.id})` : sql`1`}
-    ORDER BY ${date} DESC, ${id} DESC LIMIT ${limit}
+    SELECT ${COLUMNS}, (SELECT certainty FROM proposal q WHERE q.statement_line_id = l.id) AS certainty
+    FROM statement_line l
+    WHERE ${filter.state === 'matched' ? sql`l.match_id IS NOT NULL` : sql`1`} AND ${saying(filter)}
+      AND ${after ? sql`(l.book_date, l.id) < (${after.date}, ${after.id})` : sql`1`}
+    ORDER BY l.book_date DESC, l.id DESC LIMIT ${limit}
   `.execute(db);
   return rows;
 }
 
-/** One page of statement lines, newest first, with the totals of the filter. */
+/** One page of statement lines with the totals of the filter. */
 export async function listLines(
   db: Reading,
   filter: LineFilter,
-  after: Cursor | null,
+  after: LineCursor | null,
 ): Promise<Page<LineListRow, CountAndAmount>> {
-  const rows = await lineRows(db, filter, after, PAGE_SIZE + 1);
+  const { rows, next } = cut(await lineRows(db, filter, after, PAGE_SIZE + 1));
+  const open = filter.state === 'to-explain';
   const from =
-    filter.certainty === undefined
-      ? sql`statement_line l`
-      : sql`statement_line l LEFT JOIN proposal q ON q.statement_line_id = l.id`;
+    open && !filter.text
+      ? sql`proposal l`
+      : sql`statement_line l ${open ? sql`JOIN proposal q ON q.statement_line_id = l.id` : sql``}`;
   const { rows: totals } = await sql<CountAndAmount>`
-    SELECT count(*) AS count, coalesce(sum(l.amount), 0) AS amount FROM ${from} WHERE ${condition(filter)}
+    SELECT count(*) AS count, coalesce(sum(l.amount), 0) AS amount FROM ${from}
+    WHERE ${saying(filter)} AND ${filter.state === 'matched' ? sql`l.match_id IS NOT NULL` : sql`1`}
   `.execute(db);
-  return { ...cut(rows), totals: totals[0]! };
+  const certainty = rows.at(-1)?.certainty;
+  return { rows, next: next && (open ? `${certainty}_${next}` : next), totals: totals[0]! };
 }
 
 export type CertaintyGroups = Readonly<Record<Certainty, CountAndAmount>>;

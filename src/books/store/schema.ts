@@ -274,9 +274,15 @@ export interface ProposalTable {
   certainty: 'proven' | 'probable' | 'open' | 'none';
   book_date: PlainDate;
   amount: Minor;
-  parts: string;
   reasons: string;
-  others: string;
+}
+
+export interface ProposalPayoutTable {
+  statement_line_id: number;
+  rank: number;
+  payout_id: number;
+  laid: 0 | 1;
+  reasons: string;
 }
 
 /** One books file, table by table (migrations/ holds what each column means and refuses). */
@@ -305,4 +311,5 @@ export interface BooksSchema {
   match_line: MatchLineTable;
   match_part: MatchPartTable;
   proposal: ProposalTable;
+  proposal_payout: ProposalPayoutTable;
 }

@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import type { Currency, Minor } from '@/core/money';
+import { SEEN_AT_BANK } from '../payouts/list';
 import { todayOf } from '../setup/today';
 import type { Reading } from '../store';
 
@@ -56,7 +57,7 @@ export async function railOf(db: Reading, now: Date): Promise<Rail> {
       (SELECT coalesce(sum(gross), 0) FROM receipt WHERE journal_id IS NULL) AS collected,
       (SELECT count(*) FROM receipt WHERE journal_id IS NULL) AS receipts,
       ${account('clearing')} AS clearing, ${balance('clearing')} AS transit,
-      (SELECT count(*) FROM payout WHERE match_id IS NULL AND expected_on < ${today}) AS late,
+      (SELECT count(*) FROM payout p WHERE match_id IS NULL AND expected_on < ${today} AND NOT ${SEEN_AT_BANK}) AS late,
       (SELECT min(expected_on) FROM payout WHERE match_id IS NULL AND expected_on >= ${today}) AS next,
       ${account('bank')} AS bank, ${balance('bank')} AS banked,
       (SELECT count(*) FROM proposal) AS lines

@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import { addDays, daysBetween, formatDate, formatDay, type PlainDate } from '@/core/calendar';
 import { formatAmount, type Currency, type Minor } from '@/core/money';
+import { SEEN_AT_BANK } from '../payouts/list';
 import { bankProofs, clearingProofs } from '../proof/clearing';
 import { certaintyGroups } from '../statements/list';
 import type { Reading } from '../store';
@@ -24,20 +25,17 @@ const LISTED = 4;
 const n = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`;
 
 async function latePayouts(db: Reading, today: PlainDate): Promise<WorkItem[]> {
-  const rows = await db
-    .selectFrom('payout')
-    .select(['id', 'external_id', 'expected_on', 'net'])
-    .where('match_id', 'is', null)
-    .where('expected_on', '<', today)
-    .orderBy('expected_on')
-    .limit(LISTED)
-    .execute();
+  const { rows } = await sql<{ id: number; name: string; expected: PlainDate; net: Minor }>`
+    SELECT p.id, p.external_id AS name, p.expected_on AS expected, p.net FROM payout p
+    WHERE p.match_id IS NULL AND p.expected_on < ${today} AND NOT ${SEEN_AT_BANK}
+    ORDER BY p.expected_on LIMIT ${LISTED}
+  `.execute(db);
   return rows.map((row) => ({
     risk: 'trouble',
-    title: `Payout ${row.external_id} has not reached the bank`,
-    detail: `expected ${formatDate(row.expected_on)}`,
+    title: `Payout ${row.name} has not reached the bank`,
+    detail: `expected ${formatDate(row.expected)}`,
     amount: row.net,
-    age: daysBetween(row.expected_on, today),
+    age: daysBetween(row.expected, today),
     action: 'Follow it',
     href: `in-transit?payout=${row.id}`,
   }));
@@ -136,7 +134,7 @@ async function deposits(db: Reading, today: PlainDate): Promise<WorkItem[]> {
             amount: proven.amount,
             age: age(1),
             action: `Confirm ${proven.count}…`,
-            href: 'banked?certainty=proven',
+            href: 'banked',
           } as const,
         ]),
     ...(undecided === 0

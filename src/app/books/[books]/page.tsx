@@ -78,7 +78,7 @@ export default async function TodayPage({ params }: { params: Promise<{ books: s
                       </td>
                       <td className="text-nowrap" style={{ width: 130 }}>
                         <Link
-                          className={`btn ${item.href.startsWith('banked?certainty=proven') ? 'btn-primary' : 'btn-plain'}`}
+                          className={`btn ${item.action.startsWith('Confirm') ? 'btn-primary' : 'btn-plain'}`}
                           href={`/books/${id}/${item.href}`}
                           aria-label={`${item.action}: ${item.title}`}
                         >

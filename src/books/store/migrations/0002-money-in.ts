@@ -196,9 +196,17 @@ CREATE TABLE proposal (
   certainty TEXT NOT NULL CHECK (certainty IN ('proven', 'probable', 'open', 'none')),
   book_date TEXT NOT NULL,
   amount INTEGER NOT NULL,
-  parts TEXT NOT NULL,
-  reasons TEXT NOT NULL,
-  others TEXT NOT NULL
+  reasons TEXT NOT NULL
 ) STRICT;
 CREATE INDEX proposal_group ON proposal (certainty, book_date, statement_line_id, amount);
+-- The payouts a proposal names: the one laid on the sheet, and the others that would fit, best first.
+CREATE TABLE proposal_payout (
+  statement_line_id INTEGER NOT NULL REFERENCES proposal (statement_line_id) ON DELETE CASCADE,
+  rank INTEGER NOT NULL,
+  payout_id INTEGER NOT NULL REFERENCES payout (id),
+  laid INTEGER NOT NULL CHECK (laid IN (0, 1)),
+  reasons TEXT NOT NULL,
+  PRIMARY KEY (statement_line_id, rank)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX proposal_payout_by_payout ON proposal_payout (payout_id);
 `;

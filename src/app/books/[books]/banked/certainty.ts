@@ -8,6 +8,3 @@ export const CERTAINTY_MARKS: Readonly<Record<Certainty, { readonly kind: MarkKi
   open: { kind: 'look', word: 'Open' },
   none: { kind: 'new', word: 'Nothing fits' },
 };
-
-/** Surest first: the order of the groups. */
-export const CERTAINTY_ORDER: readonly Certainty[] = ['proven', 'probable', 'open', 'none'];

@@ -1,7 +1,6 @@
 'use client';
 
 import type { ColumnDef } from '@tanstack/react-table';
-import { CERTAINTY_ORDER } from './certainty';
 import type { CountAndAmount } from '@/books/lists/page';
 import type { CertaintyGroups, LineListRow } from '@/books/statements/list';
 import { formatDay } from '@/core/calendar';
@@ -40,13 +39,10 @@ export function LineList({ rows, totals, groups, grouped }: Props) {
       meta: { className: 'num', width: 90 },
     },
   ];
-  const ordered = grouped
-    ? CERTAINTY_ORDER.flatMap((certainty) => rows.filter((row) => row.certainty === certainty))
-    : rows;
   return (
     <ListTable
       label="Statement lines"
-      rows={ordered}
+      rows={rows}
       columns={columns}
       totals={[`${totals.count} in all`, '', money(totals.amount)]}
       param="line"

@@ -1,8 +1,14 @@
 import Link from 'next/link';
 import { restAccounts } from '@/books/matching/rest-accounts';
 import { workingSheet } from '@/books/matching/sheet';
-import { cursorParam } from '@/books/lists/page';
-import { certaintyGroups, countMatched, lineFilter, listLines, provenLines } from '@/books/statements/list';
+import {
+  certaintyGroups,
+  countMatched,
+  lineFilter,
+  listLines,
+  parseLineCursor,
+  provenLines,
+} from '@/books/statements/list';
 import { PageTabs } from '@/ui/frame/rail';
 import { FilterChips, FilterText, ListFoot } from '@/ui/parts/list-frame';
 import { Empty } from '@/ui/parts/notice';
@@ -24,7 +30,7 @@ export default async function StatementLinesPage({ params, searchParams }: Props
   const search = await single(searchParams);
   const filter = readFilter(lineFilter, search, { state: 'to-explain' as const });
   const { list, groups, matched, proven, sheet, accounts } = await openBooks(id).read(async (db) => {
-    const lines = await listLines(db, filter, cursorParam.parse(search.after));
+    const lines = await listLines(db, filter, parseLineCursor(search.after));
     const selected = idParam(search.line) ?? lines.rows[0]?.id ?? null;
     return {
       list: lines,

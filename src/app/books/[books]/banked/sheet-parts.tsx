@@ -53,18 +53,20 @@ export function PartsTable({ parts, onTakeOff, rest, foot }: PartsProps) {
       <thead>
         <tr>
           <th scope="col">Part</th>
-          <th scope="col">Date</th>
-          <th scope="col" className="num">
+          <th scope="col" style={{ width: 64 }}>
+            Date
+          </th>
+          <th scope="col" className="num" style={{ width: 92 }}>
             Gross
           </th>
-          <th scope="col" className="num">
+          <th scope="col" className="num" style={{ width: 84 }}>
             Fee
           </th>
-          <th scope="col" className="num">
+          <th scope="col" className="num" style={{ width: 92 }}>
             Net
           </th>
           {onTakeOff ? (
-            <th scope="col">
+            <th scope="col" style={{ width: 34 }}>
               <span className="visually-hidden">Take off</span>
             </th>
           ) : null}

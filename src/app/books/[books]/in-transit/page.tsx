@@ -72,8 +72,9 @@ export default async function PayoutsPage({ params, searchParams }: Props) {
           param="state"
           choices={[
             { value: '', label: 'All' },
-            { value: 'in-transit', label: 'On their way' },
+            { value: 'in-transit', label: 'Not banked' },
             { value: 'late', label: 'Late' },
+            { value: 'seen', label: 'To confirm' },
             { value: 'banked', label: 'Banked' },
             { value: 'differs', label: 'Not adding up' },
           ]}

@@ -8,10 +8,11 @@ import { ListTable, OpenRow } from '@/ui/parts/list-table';
 import { Mark } from '@/ui/parts/mark';
 import { TrailAmount } from '@/ui/parts/trail';
 
-type Standing = Pick<PayoutListRow, 'banked' | 'expected' | 'difference'>;
+type Standing = Pick<PayoutListRow, 'banked' | 'seen' | 'expected' | 'difference'>;
 
 export function PayoutState({ payout, today }: { payout: Standing; today: PlainDate }) {
   if (payout.banked !== null) return <Mark kind="matched">banked</Mark>;
+  if (payout.seen) return <Mark kind="proposed">to confirm</Mark>;
   if (payout.expected < today) return <Mark kind="look">late</Mark>;
   if (payout.difference !== 0) return <Mark kind="look">differs</Mark>;
   return <Mark kind="new">on its way</Mark>;
@@ -45,7 +46,7 @@ export function PayoutList({
         p.banked ? (
           formatDay(p.banked)
         ) : (
-          <span className={p.expected < today ? 'due' : 'soft'}>expected {formatWeekday(p.expected)}</span>
+          <span className={p.expected < today && !p.seen ? 'due' : 'soft'}>expected {formatWeekday(p.expected)}</span>
         ),
       meta: { className: 'text-nowrap', width: 150 },
     },
@@ -54,7 +55,7 @@ export function PayoutList({
       cell: ({ row: { original: p } }) =>
         p.notPosted > 0 ? (
           <span className="due">
-            {p.receipts}, {p.notPosted} not posted
+            {p.receipts} ({p.notPosted} not posted)
           </span>
         ) : (
           p.receipts

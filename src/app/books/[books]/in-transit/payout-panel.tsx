@@ -41,7 +41,15 @@ export function PayoutPanel({
       </header>
       <section>
         {payout.banked === null ? (
-          <>Expected at the bank on {formatLongDate(payout.expected)}.</>
+          <>
+            Expected at the bank on {formatLongDate(payout.expected)}.
+            {payout.seen ? (
+              <>
+                {' '}
+                A statement line waits to be confirmed with it: <Link href={`/books/${id}/banked`}>Banked</Link>.
+              </>
+            ) : null}
+          </>
         ) : (
           <>
             At the bank since {formatDate(payout.banked)}:{' '}

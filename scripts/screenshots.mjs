@@ -1,0 +1,74 @@
+// Takes the pictures in docs/screenshots from a running demo: node scripts/screenshots.mjs http://127.0.0.1:4310 [folder] [name …]
+import { chromium } from '@playwright/test';
+
+const [base = 'http://127.0.0.1:4310', folder = 'docs/screenshots', ...names] = process.argv.slice(2);
+
+/** Each main view: its address, and what to do before the picture. */
+const VIEWS = {
+  today: { path: '' },
+  owed: { path: 'owed', then: (page) => page.keyboard.press('j') },
+  collected: { path: 'collected?state=not-posted', then: (page) => page.keyboard.press('j') },
+  'bring-in': {
+    path: 'collected/bring-in',
+    then: async (page) => {
+      await page.getByLabel('File to bring in').setInputFiles('demo/kittiwake/files/card-desk-2026-11-b.csv');
+      await page.getByRole('region', { name: 'Report on the file' }).waitFor();
+    },
+  },
+  'in-transit': { path: 'in-transit', then: (page) => page.getByRole('button', { name: 'P-2233' }).click() },
+  banked: { path: 'banked' },
+  'banked-by-hand': {
+    path: 'banked',
+    then: async (page) => {
+      await page
+        .getByRole('grid', { name: 'Statement lines' })
+        .getByText('CD SETTLEMENT 1011 KITTIWAKE SAILS 4471')
+        .click();
+      await page.getByRole('region', { name: 'Parts to add' }).waitFor();
+    },
+  },
+  trail: {
+    path: 'in-transit',
+    then: async (page) => {
+      await page.getByRole('button', { name: 'P-2232' }).click();
+      await page.getByRole('article', { name: 'Payout P-2232' }).waitFor();
+      await page.keyboard.press('t');
+      await page.getByRole('region', { name: 'Banked' }).waitFor();
+    },
+  },
+  proved: { path: 'proved' },
+  'trial-balance': { path: 'proved/trial-balance' },
+  register: {
+    path: '',
+    then: async (page) => {
+      await page.getByRole('link', { name: /^In transit: .* see what is behind it/ }).click();
+      await page.getByRole('table', { name: /Register of/ }).waitFor();
+    },
+  },
+  'set-up': { path: 'set-up' },
+};
+
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+page.on('console', (message) => message.type() === 'error' && console.error(message.text()));
+page.on('pageerror', (error) => console.error(error.message));
+for (const [name, view] of Object.entries(VIEWS)) {
+  if (names.length > 0 && !names.includes(name)) continue;
+  await page.goto(`${base}/books/kittiwake${view.path ? `/${view.path}` : ''}`, { waitUntil: 'networkidle' });
+  await view.then?.(page);
+  await page.waitForTimeout(600);
+  await page.screenshot({ path: `${folder}/${name}.png` });
+  console.log(name);
+}
+await browser.close();
