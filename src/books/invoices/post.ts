@@ -145,6 +145,6 @@ export const postInvoices: Command<InvoicesToPost, Posting> = {
         .executeTakeFirst();
       return refuse({ code: 'already-posted', what: 'invoice', name: first?.number ?? String(what.ids[0]) });
     }
-    return postingOutcome(posting, 'invoice', 'invoices', formatAmount(posting.gross, currency));
+    return postingOutcome(posting, 'ids' in what, 'invoice', 'invoices', formatAmount(posting.gross, currency));
   },
 };

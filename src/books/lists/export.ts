@@ -37,7 +37,7 @@ async function* paged<Row extends Cursor>(
   fetch: (after: Row | null) => Promise<readonly Row[]>,
   cells: (row: Row) => Cells,
 ): AsyncGenerator<readonly Cells[]> {
-  for (let after: Cursor | null = null; ;) {
+  for (let after: Row | null = null; ;) {
     const rows: readonly Row[] = await fetch(after);
     yield rows.map(cells);
     if (rows.length < BATCH) return;

@@ -107,11 +107,17 @@ export async function writeReceipts(
   }
 }
 
-/** How a posting command ends: with its report, or with the one refusal where nothing could be posted. */
-export function postingOutcome(posting: Posting, noun: string, plural: string, amount: string): Outcome<Posting> {
+/** How a posting command ends: with its report, or with the refusal of the one thing that was asked for by name. */
+export function postingOutcome(
+  posting: Posting,
+  byName: boolean,
+  noun: string,
+  plural: string,
+  amount: string,
+): Outcome<Posting> {
   if (posting.posted === 0) {
     const first = posting.notPosted[0];
-    if (first && posting.notPostedCount === 1) return refuse(first.refusal);
+    if (byName && first && posting.notPostedCount === 1) return refuse(first.refusal);
     return done(posting, null);
   }
   const what = posting.posted === 1 ? `1 ${noun}` : `${posting.posted} ${plural}`;
@@ -135,7 +141,13 @@ export const postReceipts: Command<ReceiptsToPost, Posting> = {
     if (posting.posted === 0 && posting.notPostedCount === 0 && 'ids' in what) {
       return refuse({ code: 'already-posted', what: 'receipt', name: await namesOf(tx.db, what.ids) });
     }
-    return postingOutcome(posting, 'receipt', 'receipts', formatAmount(posting.gross as Minor, currency));
+    return postingOutcome(
+      posting,
+      'ids' in what,
+      'receipt',
+      'receipts',
+      formatAmount(posting.gross as Minor, currency),
+    );
   },
 };
 

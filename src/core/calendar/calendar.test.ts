@@ -1,4 +1,13 @@
-import { addDays, addWorkingDays, bookDates, daysBetween, parseInstant, parsePlainDate, plainDate, workingDaysBetween } from '.';
+import {
+  addDays,
+  addWorkingDays,
+  bookDates,
+  daysBetween,
+  parseInstant,
+  parsePlainDate,
+  plainDate,
+  workingDaysBetween,
+} from '.';
 
 // The Irish bank holiday of October 2026 is Monday the 26th.
 const calendar = { holidays: new Set([plainDate('2026-10-26')]) };
@@ -50,9 +59,12 @@ describe('book dates', () => {
   });
 });
 
-test.each(['2026-11-09', '2026-11-09T10:00:00', '2026-11-09T25:00:00Z', '2026-02-30T10:00:00Z', '2026-11-09T10:00:00+01:00'])(
-  'a time without a clear instant is none: %s',
-  (text) => {
-    expect(parseInstant(text)).toBeNull();
-  },
-);
+test.each([
+  '2026-11-09',
+  '2026-11-09T10:00:00',
+  '2026-11-09T25:00:00Z',
+  '2026-02-30T10:00:00Z',
+  '2026-11-09T10:00:00+01:00',
+])('a time without a clear instant is none: %s', (text) => {
+  expect(parseInstant(text)).toBeNull();
+});

@@ -78,12 +78,26 @@ test('a deposit before the payout left, and money that went out, match nothing',
 
 describe('properties, against brute force', () => {
   const world = fc.record({
-    lines: fc.array(fc.record({ day: fc.integer({ min: 0, max: 14 }), amount: fc.integer({ min: 1, max: 4 }), names: fc.option(fc.integer({ min: 0, max: 5 })) }), { maxLength: 7 }),
-    payouts: fc.array(fc.record({ day: fc.integer({ min: 0, max: 10 }), net: fc.integer({ min: 1, max: 4 }) }), { maxLength: 6 }),
+    lines: fc.array(
+      fc.record({
+        day: fc.integer({ min: 0, max: 14 }),
+        amount: fc.integer({ min: 1, max: 4 }),
+        names: fc.option(fc.integer({ min: 0, max: 5 })),
+      }),
+      { maxLength: 7 },
+    ),
+    payouts: fc.array(fc.record({ day: fc.integer({ min: 0, max: 10 }), net: fc.integer({ min: 1, max: 4 }) }), {
+      maxLength: 6,
+    }),
   });
   const day = (n: number) => addDays(plainDate('2026-11-02'), n);
-  const build = (w: { lines: { day: number; amount: number; names: number | null }[]; payouts: { day: number; net: number }[] }) => ({
-    lines: w.lines.map((l, i) => line(i + 1, day(l.day), l.amount * 100, l.names === null ? 'SETTLEMENT' : `REF P-${2201 + l.names}`)),
+  const build = (w: {
+    lines: { day: number; amount: number; names: number | null }[];
+    payouts: { day: number; net: number }[];
+  }) => ({
+    lines: w.lines.map((l, i) =>
+      line(i + 1, day(l.day), l.amount * 100, l.names === null ? 'SETTLEMENT' : `REF P-${2201 + l.names}`),
+    ),
     payouts: w.payouts.map((p, i) => payout(i + 1, day(p.day), p.net * 100)),
   });
 
@@ -115,11 +129,16 @@ describe('properties, against brute force', () => {
         const { lines, payouts } = build(w);
         const found = propose(lines, payouts);
         const identity = new Set(
-          found.filter((p) => p.reasons.some((r) => r.kind === 'reference-in-text')).flatMap((p) => [`l${p.line}`, `p${p.payout}`]),
+          found
+            .filter((p) => p.reasons.some((r) => r.kind === 'reference-in-text'))
+            .flatMap((p) => [`l${p.line}`, `p${p.payout}`]),
         );
         const reach = (l: LineToExplain, p: PayoutInTransit) => {
           const lag = workingDaysBetween(p.left, l.date, calendar);
-          return l.amount === p.net && ((lag >= 0 && lag <= habit.farthest) || referenceKeysIn(l.text).has(p.reference.replace('-', '')));
+          return (
+            l.amount === p.net &&
+            ((lag >= 0 && lag <= habit.farthest) || referenceKeysIn(l.text).has(p.reference.replace('-', '')))
+          );
         };
         for (const p of found) {
           if (p.certainty !== 'proven' || identity.has(`l${p.line}`)) continue;

@@ -221,9 +221,7 @@ test('a transfer settles invoices straight at the bank', () => {
 });
 
 test('money that left is booked to the account chosen', () => {
-  const rent = entry(
-    depositEntry({ bank: BANK, lineId: 1, amount: minor(-85000), parts: [], restTo: account(6010) }),
-  );
+  const rent = entry(depositEntry({ bank: BANK, lineId: 1, amount: minor(-85000), parts: [], restTo: account(6010) }));
   expect(figures(rent)).toEqual([
     [BANK, -85000],
     [account(6010), 85000],
@@ -236,40 +234,65 @@ describe('properties', () => {
 
   test('every receipt balances, whatever it pays', () => {
     fc.assert(
-      fc.property(cents, fc.option(cents), fc.option(fc.integer({ min: -9_999, max: 9_999 }).map(minor)), rate, (gross, open, fee, tax) => {
-        const taxPart = { account: TAX, code: 'X', rate: tax };
-        for (const e of [
-          receiptEntry({ gross, tip: minor(0), fee }, { kind: 'invoice', document: 'D', open }, ACCOUNTS),
-          receiptEntry({ gross, tip: minor(gross >> 3), fee }, { kind: 'sale', item: null, income: REPAIRS, tax: taxPart }, ACCOUNTS),
-          receiptEntry(
-            { gross: minor(-gross), tip: minor(0), fee },
-            { kind: 'refund', of: '', taxed: [{ ...taxPart, weight: minor(3) }, { ...S23, weight: minor(4) }] },
-            ACCOUNTS,
-          ),
-        ]) {
-          expect(imbalance(e.lines)).toBe(0);
-        }
-      }),
+      fc.property(
+        cents,
+        fc.option(cents),
+        fc.option(fc.integer({ min: -9_999, max: 9_999 }).map(minor)),
+        rate,
+        (gross, open, fee, tax) => {
+          const taxPart = { account: TAX, code: 'X', rate: tax };
+          for (const e of [
+            receiptEntry({ gross, tip: minor(0), fee }, { kind: 'invoice', document: 'D', open }, ACCOUNTS),
+            receiptEntry(
+              { gross, tip: minor(gross >> 3), fee },
+              { kind: 'sale', item: null, income: REPAIRS, tax: taxPart },
+              ACCOUNTS,
+            ),
+            receiptEntry(
+              { gross: minor(-gross), tip: minor(0), fee },
+              {
+                kind: 'refund',
+                of: '',
+                taxed: [
+                  { ...taxPart, weight: minor(3) },
+                  { ...S23, weight: minor(4) },
+                ],
+              },
+              ACCOUNTS,
+            ),
+          ]) {
+            expect(imbalance(e.lines)).toBe(0);
+          }
+        },
+      ),
     );
   });
 
   test('a deposit with its rest booked balances and empties clearing of what was picked', () => {
     fc.assert(
-      fc.property(fc.integer({ min: -5_000_000, max: 5_000_000 }).map(minor), fc.array(cents, { maxLength: 8 }), (amount, grosses) => {
-        fc.pre(amount !== 0);
-        const parts = grosses.map((gross, i) => receipt(`R${i}`, gross));
-        const e = entry(depositEntry({ bank: BANK, lineId: 1, amount, parts, restTo: FEES }));
-        expect(imbalance(e.lines)).toBe(0);
-        const clearing = e.lines.filter((line) => line.account === CLEARING).map((line) => line.amount);
-        expect(sum(clearing)).toBe(minor(-sum(grosses)));
-      }),
+      fc.property(
+        fc.integer({ min: -5_000_000, max: 5_000_000 }).map(minor),
+        fc.array(cents, { maxLength: 8 }),
+        (amount, grosses) => {
+          fc.pre(amount !== 0);
+          const parts = grosses.map((gross, i) => receipt(`R${i}`, gross));
+          const e = entry(depositEntry({ bank: BANK, lineId: 1, amount, parts, restTo: FEES }));
+          expect(imbalance(e.lines)).toBe(0);
+          const clearing = e.lines.filter((line) => line.account === CLEARING).map((line) => line.amount);
+          expect(sum(clearing)).toBe(minor(-sum(grosses)));
+        },
+      ),
     );
   });
 
   test('post then reverse leaves every balance as it was', () => {
     fc.assert(
       fc.property(cents, cents, (gross, open) => {
-        const e = receiptEntry({ gross, tip: minor(0), fee: minor(30) }, { kind: 'invoice', document: 'D', open }, ACCOUNTS);
+        const e = receiptEntry(
+          { gross, tip: minor(0), fee: minor(30) },
+          { kind: 'invoice', document: 'D', open },
+          ACCOUNTS,
+        );
         const both = [...e.lines, ...reversal(e, 7).lines];
         for (const id of new Set(both.map((line) => line.account))) {
           expect(imbalance(both.filter((line) => line.account === id))).toBe(0);

@@ -1,0 +1,115 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { invoicesImporter } from '@/books/invoices/import';
+import { postInvoices } from '@/books/invoices/post';
+import { accountBalances } from '@/books/ledger/balances';
+import { bankProofs, clearingProofs } from '@/books/proof/clearing';
+import { receiptsImporter } from '@/books/receipts/import';
+import { postReceipts } from '@/books/receipts/post';
+import { statementImporter } from '@/books/statements/import';
+import { railOf } from '@/books/today/rail';
+import { worklist } from '@/books/today/worklist';
+import { BooksFile } from '@/books/store';
+import { SEED } from '../../../demo/generate';
+import { kittiwakeFiles } from '../../../demo/kittiwake/files';
+import { kittiwakeScenario } from '../../../demo/kittiwake/scenario';
+import { DemoLoader, FILES, loadKittiwake, readTruth } from '../../../demo/load';
+
+let folder: string;
+let books: BooksFile;
+let demo: DemoLoader;
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'nest-egg-demo-'));
+  await loadKittiwake(folder, () => {});
+  books = new BooksFile(join(folder, 'books', 'kittiwake.sqlite'));
+  demo = new DemoLoader(books, join(folder, 'files', 'kittiwake'));
+});
+afterAll(async () => {
+  await books.close();
+  rmSync(folder, { recursive: true });
+});
+
+const truth = readTruth();
+const key = (line: { date: string; amount: number; text: string }) => `${line.date}|${line.amount}|${line.text}`;
+const truthOf = new Map(truth.lines.map((line) => [key(line), line]));
+
+async function proposals() {
+  return books.reader
+    .selectFrom('proposal')
+    .innerJoin('statement_line', 'statement_line.id', 'proposal.statement_line_id')
+    .leftJoin('proposal_payout', (j) =>
+      j.onRef('proposal_payout.statement_line_id', '=', 'proposal.statement_line_id').on('laid', '=', 1),
+    )
+    .leftJoin('payout', 'payout.id', 'proposal_payout.payout_id')
+    .select([
+      'certainty',
+      'statement_line.book_date as date',
+      'statement_line.amount',
+      'text',
+      'payout.external_id as payout',
+    ])
+    .execute();
+}
+
+test('the files that ship are what the seed gives, to the byte', () => {
+  for (const [name, text] of kittiwakeFiles(kittiwakeScenario(SEED))) {
+    expect(readFileSync(join(FILES, name), 'utf8')).toBe(text);
+  }
+});
+
+test('what is proven is true, and what cannot be told apart is open', async () => {
+  const found = await proposals();
+  const proven = found.filter((p) => p.certainty === 'proven');
+  expect(proven.length).toBeGreaterThanOrEqual(4);
+  for (const p of proven) expect(truthOf.get(key(p))).toMatchObject({ kind: 'payout', payout: p.payout });
+  expect(found.filter((p) => p.certainty === 'open')).toHaveLength(2);
+});
+
+test('each payout of the books has the receipts and the net of the truth table', async () => {
+  const { rows } = { rows: await books.reader.selectFrom('payout').selectAll().execute() };
+  for (const payout of rows) {
+    const real = truth.payouts.find((p) => p.id === payout.external_id)!;
+    expect([payout.net, payout.receipt_count]).toEqual([real.net, real.receipts.length]);
+    expect(payout.receipt_gross - payout.receipt_fee).toBe(payout.net);
+  }
+});
+
+test('the demo waits with work of every kind', async () => {
+  const work = await worklist(books.reader, await railOf(books.reader, new Date()));
+  const titles = work.map((item) => item.title).join('\n');
+  for (const part of [
+    'has not reached the bank',
+    'not in the books',
+    'proven',
+    'need a decision',
+    'not posted',
+    'overdue',
+    'can be closed',
+  ]) {
+    expect(titles).toContain(part);
+  }
+});
+
+test('brought in whole, posted and explained as the truth has it, every account ends to the cent', async () => {
+  await demo.bringIn(invoicesImporter, 'invoices-2026-11-b.csv');
+  await demo.bringIn(receiptsImporter, 'card-desk-2026-11-b.csv');
+  await demo.bringIn(statementImporter, 'statement-2026-11-b.csv');
+  await demo.run(postInvoices, { filter: {} });
+  await demo.run(postReceipts, { filter: {} });
+  const late = (await proposals()).filter((p) => p.certainty === 'probable');
+  for (const p of late) expect(truthOf.get(key(p))).toMatchObject({ kind: 'payout', payout: p.payout });
+  for (const line of truth.lines) await demo.confirm(line);
+
+  expect(await proposals()).toEqual([]);
+  const accounts = await accountBalances(books.reader);
+  const balance = (code: string) => accounts.find((a) => a.code === code)!.balance;
+  expect({ bank: balance('1010'), clearing: balance('1200'), fees: balance('6100') }).toEqual(truth.end);
+  expect(accounts.reduce((total, a) => total + a.balance, 0)).toBe(0);
+  expect(await clearingProofs(books.reader)).toEqual([
+    expect.objectContaining({ proves: true, balance: truth.end.clearing, other: 0 }),
+  ]);
+  expect(await bankProofs(books.reader)).toEqual([
+    expect.objectContaining({ difference: 0, toExplain: { count: 0, amount: 0 } }),
+  ]);
+});
