@@ -266,6 +266,9 @@ function exceptions(b: Builder, day: string): void {
     case '2026-11-09':
       b.receipt(day, 15_000, { item: 'rig-check', payer: 'Gannet Dive Centre', email: emailOf('Gannet Dive Centre') });
       break;
+    case '2026-11-11':
+      b.receipt(day, 9_750, { item: 'lesson', payer: 'E. Lough', email: emailOf('E. Lough') });
+      break;
     case '2026-11-03':
       b.receipt(day, 5_250, { document: 'KS-2999', payer: 'V. Shoal', email: emailOf('V. Shoal') });
       break;

@@ -190,6 +190,16 @@ export async function workingSheet(db: Reading, id: number): Promise<Sheet | nul
   };
 }
 
+async function notPostedReceipts(db: Reading): Promise<number> {
+  const { n } = await db
+    .selectFrom('receipt')
+    .select((e) => e.fn.countAll<number>().as('n'))
+    .where('journal_id', 'is', null)
+    .where('payout_ref', '=', '')
+    .executeTakeFirstOrThrow();
+  return n;
+}
+
 const CANDIDATES_PER_KIND = 40;
 
 /** Receipts this many days older than the line are not offered unless they are searched for. */
@@ -199,6 +209,8 @@ export interface Candidates {
   readonly payouts: readonly SheetPart[];
   readonly receipts: readonly SheetPart[];
   readonly invoices: readonly SheetPart[];
+  /** Receipts that no payout carries and that cannot be laid yet because they are not posted. */
+  readonly notPosted: number;
 }
 
 /**
@@ -247,6 +259,7 @@ export async function candidates(
   return {
     payouts: payouts.rows.map((row) => payoutPart(row, channel)),
     receipts: receipts.rows.map((row) => receiptPart(row, channel)),
+    notPosted: await notPostedReceipts(db),
     invoices: invoices.rows.map((row) => invoicePart(row, row.open, receivable)),
   };
 }

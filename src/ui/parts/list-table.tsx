@@ -23,6 +23,8 @@ interface Props<Row> {
   readonly totals: readonly ReactNode[];
   /** Address parameter that says which row is open. */
   readonly param: string;
+  /** The row that is open although the address names none. */
+  readonly opened?: number | null;
   readonly trailOf: (row: Row) => TrailRef;
   /** A heading row before the first row of each group. */
   readonly groupOf?: (row: Row) => { readonly key: string; readonly head: ReactNode };
@@ -39,7 +41,7 @@ export function ListTable<Row extends { readonly id: number }>(props: Props<Row>
   const search = useSearchParams();
   const [, startTransition] = useTransition();
   const { open: openTrail } = useTrail();
-  const inAddress = Number(search.get(param));
+  const inAddress = Number(search.get(param) ?? props.opened ?? 0);
   const [selected, setSelected] = useState(inAddress);
   useEffect(() => setSelected(inAddress), [inAddress]);
   const body = useRef<HTMLTableSectionElement>(null);

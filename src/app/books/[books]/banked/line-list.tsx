@@ -15,9 +15,11 @@ interface Props {
   readonly totals: CountAndAmount;
   readonly groups: CertaintyGroups;
   readonly grouped: boolean;
+  /** The line whose sheet is open. */
+  readonly opened: number | null;
 }
 
-export function LineList({ rows, totals, groups, grouped }: Props) {
+export function LineList({ rows, totals, groups, grouped, opened }: Props) {
   const money = useMoney();
   const columns: ColumnDef<LineListRow>[] = [
     { header: 'Date', cell: ({ row }) => formatDay(row.original.date), meta: { className: 'text-nowrap', width: 62 } },
@@ -46,6 +48,7 @@ export function LineList({ rows, totals, groups, grouped }: Props) {
       columns={columns}
       totals={[`${totals.count} in all`, '', money(totals.amount)]}
       param="line"
+      opened={opened}
       trailOf={(row) => `line:${row.id}`}
       groupOf={
         grouped

@@ -93,6 +93,7 @@ export default async function StatementLinesPage({ params, searchParams }: Props
                     totals={list.totals}
                     groups={groups}
                     grouped={filter.state === 'to-explain'}
+                    opened={sheet?.line.id ?? null}
                   />
                   <ListFoot shown={list.rows.length} total={list.totals.count} next={list.next} list="lines" />
                 </div>

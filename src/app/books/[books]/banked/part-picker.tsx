@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import { useEffect, useRef, useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import type { Candidates } from '@/books/matching/sheet';
@@ -59,10 +60,15 @@ export function PartPicker({ line, laid, onAdd, onTakeOff }: Props) {
       />
       <div className="picker mt-2">
         {found && groups.every(([, parts]) => parts.length === 0) ? (
-          <p className="soft mb-0">
-            {text === ''
-              ? 'Nothing is free to be laid here: receipts must be posted first.'
-              : 'Nothing free is like this.'}
+          <p className="soft mb-0">{text === '' ? 'Nothing is free to be laid here.' : 'Nothing free is like this.'}</p>
+        ) : null}
+        {found && found.notPosted > 0 ? (
+          <p className="due mb-1">
+            {found.notPosted === 1
+              ? '1 receipt that no payout carries is'
+              : `${found.notPosted} receipts that no payout carries are`}{' '}
+            not posted yet, so they are not offered.{' '}
+            <Link href={`/books/${id}/collected?state=not-posted`}>Post them first</Link>
           </p>
         ) : null}
         {groups.map(([label, parts]) =>

@@ -51,7 +51,7 @@ export function ClearingProofView({ proof, days }: { proof: ClearingProof; days:
           </thead>
           <tbody>
             <Row
-              label={`${counted(proof.payouts.count, 'payout has', 'payouts have')} left and not reached the bank`}
+              label={`${counted(proof.payouts.count, 'payout has', 'payouts have')} left and not been confirmed at the bank`}
               amount={proof.payouts.amount}
               href={`${base}/in-transit?state=in-transit`}
             />

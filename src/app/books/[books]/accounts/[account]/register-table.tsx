@@ -58,7 +58,7 @@ export function RegisterTable({ register }: { register: Register }) {
                 {row.reversedBy === null ? null : (
                   <span className="soft"> (✕ reversed by journal {row.reversedBy})</span>
                 )}
-                <div className="sub">{row.because}</div>
+                <span className="sub fst-italic"> · {row.because}</span>
               </td>
               <td className="num">{row.amount > 0 ? <Amount row={row} amount={row.amount} /> : ''}</td>
               <td className="num">{row.amount < 0 ? <Amount row={row} amount={-row.amount as Minor} /> : ''}</td>
