@@ -3,10 +3,11 @@ import { join } from 'node:path';
 import { Server } from './server';
 
 /** Each file of tests has a server with fresh demo books; its tests follow each other on them. */
-export const test = base.extend<object, { server: Server }>({
+export const test = base.extend<object, { booksOf: string; server: Server }>({
+  /** Whose books these are: a file of tests names itself, so that none works on another's. */
+  booksOf: ['', { option: true, scope: 'worker' }],
   server: [
-    // eslint-disable-next-line no-empty-pattern
-    async ({}, use, info) => {
+    async ({ booksOf: _ }, use, info) => {
       const server = await Server.start(4377 + info.parallelIndex);
       await use(server);
       await server.stop();

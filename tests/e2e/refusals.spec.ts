@@ -5,6 +5,8 @@ import type { Page } from '@playwright/test';
 import { chooseFile, csv, expect, FILES, open, railFigure, report, test } from './books';
 import type { Server } from './server';
 
+test.use({ booksOf: 'refusals' });
+
 const HEAD = 'Id,Type,Time,Currency,Gross,Fee,Net,Payer,Document,Payout\n';
 const XML = readFileSync(join(FILES, 'statement-2026-11-a.xml'), 'utf8');
 const xml = (text: string) => ({ name: 'statement.xml', mimeType: 'text/xml', buffer: Buffer.from(text) });
@@ -167,13 +169,7 @@ test('confirming works only at zero, whatever the key', async ({ page, server })
   await expect(sheet.getByRole('alert')).toContainText('Nothing is laid on the sheet.');
   await sheet.getByLabel('Find a part by name, number, note or amount').fill('P-2232');
   await sheet.getByRole('checkbox', { name: /P-2232/ }).check();
-  await page.keyboard.press('Tab');
-  await sheet
-    .getByRole('heading')
-    .first()
-    .click({ force: true })
-    .catch(() => {});
-  await sheet.getByLabel('Left to explain', { exact: true }).click();
+  await sheet.getByRole('button', { name: /^Trail/ }).focus();
   await page.keyboard.press('c');
   await expect(sheet.getByRole('alert')).toContainText('is left to explain.');
   expect(await figures(page)).toEqual(before);

@@ -2,6 +2,7 @@ import { type NextRequest, NextResponse } from 'next/server';
 import { TooManyBytes } from '@/adapters/blob-store';
 import { LIMITS } from '@/formats/finding';
 import { blobStore, openBooks } from '../../../../server/books';
+import { refusedAtTheGate } from '../../../../server/gate';
 
 const TOO_LARGE = {
   what: `The file is larger than ${LIMITS.fileBytes / 1024 / 1024} MB.`,
@@ -15,6 +16,8 @@ async function* bytesOf(body: ReadableStream<Uint8Array>): AsyncGenerator<Uint8A
 
 /** Takes a file in as the plain body of the request, without holding it, and answers with its hash. */
 export async function POST(request: NextRequest, { params }: { params: Promise<{ books: string }> }) {
+  const refused = refusedAtTheGate(request);
+  if (refused) return refused;
   const { books } = await params;
   openBooks(books);
   if (Number(request.headers.get('content-length') ?? 0) > LIMITS.fileBytes) {
