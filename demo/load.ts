@@ -16,7 +16,7 @@ import { statementImporter } from '@/books/statements/import';
 import { BooksFile } from '@/books/store';
 import { LIMITS } from '@/formats/finding';
 import { KITTIWAKE } from './kittiwake/books';
-import type { LineTruth } from './kittiwake/scenario';
+import type { LineTruth } from './kittiwake/builder';
 
 export const FILES = join(__dirname, 'kittiwake', 'files');
 

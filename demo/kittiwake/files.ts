@@ -2,7 +2,7 @@ import { writeAmount, type Minor } from '@/core/money';
 import { csvLine } from '@/formats/csv';
 import { camt053 } from '../lib/camt053-writer';
 import { KITTIWAKE } from './books';
-import type { Scenario, ScenarioInvoice, ScenarioLine, ScenarioMovement } from './scenario';
+import type { Scenario, ScenarioInvoice, ScenarioLine, ScenarioMovement } from './builder';
 
 const money = (cents: number | null) => (cents === null ? '' : writeAmount(cents as Minor, 'EUR'));
 const IBAN = KITTIWAKE.bankAccounts[0]!.iban.replace(/ /g, '');

@@ -46,7 +46,7 @@ export function ToastsProvider({
   const [last, setLast] = useState<ChangeTold | null>(null);
 
   const tell = useCallback((toast: Omit<Told, 'id'>) => {
-    setTold((before) => [...before.slice(-2), { ...toast, id: ++counter }]);
+    setTold((before) => [...before.slice(-1), { ...toast, id: ++counter }]);
   }, []);
   const toasts = useMemo<Toasts>(
     () => ({
@@ -94,7 +94,7 @@ export function ToastsProvider({
               </div>
               {toast.change?.undoLabel ? (
                 <Button size="sm" variant="plain" onClick={() => void undoChange(toast.change!)}>
-                  Undo<span className="key">u</span>
+                  Undo{toast.change?.audit === last?.audit ? <span className="key">u</span> : null}
                 </Button>
               ) : null}
               <button

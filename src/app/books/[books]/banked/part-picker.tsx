@@ -62,15 +62,6 @@ export function PartPicker({ line, laid, onAdd, onTakeOff }: Props) {
         {found && groups.every(([, parts]) => parts.length === 0) ? (
           <p className="soft mb-0">{text === '' ? 'Nothing is free to be laid here.' : 'Nothing free is like this.'}</p>
         ) : null}
-        {found && found.notPosted > 0 ? (
-          <p className="due mb-1">
-            {found.notPosted === 1
-              ? '1 receipt that no payout carries is'
-              : `${found.notPosted} receipts that no payout carries are`}{' '}
-            not posted yet, so they are not offered.{' '}
-            <Link href={`/books/${id}/collected?state=not-posted`}>Post them first</Link>
-          </p>
-        ) : null}
         {groups.map(([label, parts]) =>
           parts.length === 0 ? null : (
             <fieldset key={label}>
@@ -94,6 +85,15 @@ export function PartPicker({ line, laid, onAdd, onTakeOff }: Props) {
             </fieldset>
           ),
         )}
+        {found && found.notPosted > 0 ? (
+          <p className="due mt-2 mb-0">
+            {found.notPosted === 1
+              ? '1 receipt that no payout carries is'
+              : `${found.notPosted} receipts that no payout carries are`}{' '}
+            not posted yet, so they are not offered.{' '}
+            <Link href={`/books/${id}/collected?state=not-posted`}>Post them first</Link>
+          </p>
+        ) : null}
       </div>
     </section>
   );

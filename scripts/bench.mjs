@@ -1,0 +1,6 @@
+// Measures what the design sets aims for, each figure beside its floor in the same run. Gates nothing.
+import { installed } from './lib/prepare.mjs';
+import { run } from './lib/run.mjs';
+
+await installed();
+await run(process.execPath, ['node_modules/tsx/dist/cli.mjs', 'bench/run.ts']);
