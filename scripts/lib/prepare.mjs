@@ -35,7 +35,8 @@ export async function installed() {
     () => existsSync('node_modules/better-sqlite3/build/Release/better_sqlite3.node'),
     async () => {
       say('installing packages; SQLite compiles on the way, which takes about two minutes');
-      await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
+      // Not `npm ci`: it insists on entries for other platforms' binaries, which a registry need not have.
+      await run('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error']);
     },
   );
 }

@@ -14,13 +14,10 @@ export function BalanceChart({ days, label }: { days: readonly DayBalance[]; lab
   if (days.length < 2) return <p className="soft">Nothing has moved here yet.</p>;
   const last = days.at(-1)!;
   return (
-    <div
-      style={{ height: 170 }}
-      role="img"
-      aria-label={`${label} by day; ${money(last.balance)} on ${formatDay(last.day)}`}
-    >
+    <div style={{ height: 170 }}>
       {colours ? (
         <Line
+          aria-label={`${label} by day; ${money(last.balance)} on ${formatDay(last.day)}`}
           data={{
             labels: days.map((day) => formatDay(day.day)),
             datasets: [
