@@ -2,7 +2,7 @@ import type { PlainDate } from '@/core/calendar';
 import { imbalance, type AccountId, type EntryLine } from '@/core/ledger';
 import { minor, type Currency, type Minor } from '@/core/money';
 import type { CommandContext } from '../command';
-import type { JournalSource, Writing } from '../store';
+import type { BulkInsert, JournalSource, Writing } from '../store';
 
 /** One journal about to be written. */
 export interface PlannedJournal {
@@ -20,6 +20,9 @@ export interface Movement {
   readonly credit: Minor;
 }
 
+/** Heads are written some hundred at a time, so that their lines go in many to a statement. */
+const HEADS_HELD = 400;
+
 interface DayTotal {
   account: AccountId;
   day: PlainDate;
@@ -30,17 +33,19 @@ interface DayTotal {
 
 /**
  * Writes journals: lines first, then the head that seals them (the database refuses what does not balance or is dated
- * in a closed period), and at the end the day totals. One writer serves one transaction; {@link finish} must be called.
+ * in a closed period), and at the end the day totals. Journals are held back and written together: whoever refers to
+ * one calls {@link seal} first. {@link finish} must be called in any case.
  */
 export class JournalWriter {
+  private heldHeads: (string | number | null)[][] = [];
   private readonly totals = new Map<string, DayTotal>();
   private constructor(
     private readonly tx: Writing,
     private readonly currency: Currency,
     private readonly context: CommandContext,
     private next: number,
-    private readonly insertLine: ReturnType<Writing['bulk']>,
-    private readonly insertJournal: ReturnType<Writing['bulk']>,
+    private readonly lines: BulkInsert,
+    private readonly heads: BulkInsert,
   ) {}
 
   static async open(tx: Writing, context: CommandContext): Promise<JournalWriter> {
@@ -78,17 +83,17 @@ export class JournalWriter {
     );
   }
 
-  /** Writes and seals one journal and gives its id. */
+  /** Takes one journal in to be written and sealed, and gives its id. */
   write(journal: PlannedJournal): number {
     if (imbalance(journal.lines) !== 0) throw new Error(`journal for ${journal.memo} does not balance`);
     const id = this.next++;
     let lineNo = 0;
     for (const { account, amount, because } of journal.lines) {
-      this.insertLine(id, ++lineNo, account, journal.date, amount, this.currency, amount, JSON.stringify(because));
+      this.lines.add(id, ++lineNo, account, journal.date, amount, this.currency, amount, JSON.stringify(because));
       this.count(account, journal.date, amount);
     }
     const { kind, id: sourceId, revision } = journal.source;
-    this.insertJournal(
+    this.heldHeads.push([
       id,
       journal.date,
       kind,
@@ -98,8 +103,17 @@ export class JournalWriter {
       journal.memo,
       this.context.now.toISOString(),
       this.context.actor.name,
-    );
+    ]);
+    if (this.heldHeads.length >= HEADS_HELD) this.seal();
     return id;
+  }
+
+  /** Writes what is held: the lines first, then the heads that seal them. To be called before anything refers to them. */
+  seal(): void {
+    this.lines.flush();
+    for (const head of this.heldHeads) this.heads.add(...head);
+    this.heads.flush();
+    this.heldHeads = [];
   }
 
   private count(account: AccountId, day: PlainDate, amount: Minor): void {
@@ -111,8 +125,9 @@ export class JournalWriter {
     total.lines++;
   }
 
-  /** Adds what was written to the day totals and gives the movement of each account, in order of the accounts. */
+  /** Writes what is held, adds it to the day totals and gives the movement of each account, in order of the accounts. */
   async finish(): Promise<Movement[]> {
+    this.seal();
     const movements = new Map<AccountId, { debit: number; credit: number }>();
     for (const { account, day, debit, credit, lines } of this.totals.values()) {
       await this.tx.db

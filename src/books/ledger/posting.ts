@@ -53,6 +53,11 @@ export class PostingReport {
     return id;
   }
 
+  /** Writes what is held back, before documents refer to it. */
+  seal(): void {
+    this.writer.seal();
+  }
+
   leave(name: string, refusal: Refusal): void {
     this.notPostedCount++;
     if (this.notPosted.length < REFUSALS_LISTED) this.notPosted.push({ name, refusal, words: refusalWords(refusal) });

@@ -114,6 +114,7 @@ async function writeMatch(
     lines: entry.lines,
   };
   const journal = writer.write({ ...planned, source: { kind: 'match', id: match, revision: 1 } });
+  writer.seal();
   await db
     .insertInto('match')
     .values({
@@ -138,7 +139,7 @@ async function takeParts(tx: Writing, match: number, journal: number, parts: rea
   const { db } = tx;
   const insert = tx.bulk('match_part', ['match_id', 'part_no', 'kind', 'ref_id', 'gross', 'fee', 'live']);
   for (const [index, part] of parts.entries()) {
-    insert(match, index + 1, part.kind, part.id, part.gross, part.fee, 1);
+    insert.add(match, index + 1, part.kind, part.id, part.gross, part.fee, 1);
     if (part.kind === 'invoice') {
       await db
         .insertInto('allocation')
@@ -153,6 +154,7 @@ async function takeParts(tx: Writing, match: number, journal: number, parts: rea
       await db.updateTable(part.kind).set({ match_id: match }).where('id', '=', part.id).execute();
     }
   }
+  insert.flush();
 }
 
 function touchedAmounts({ amount, parts }: Confirmation): Minor[] {

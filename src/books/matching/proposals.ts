@@ -37,12 +37,16 @@ export async function refreshProposals(tx: Writing, touched: Touched): Promise<v
   const insertPayout = tx.bulk('proposal_payout', ['statement_line_id', 'rank', 'payout_id', 'laid', 'reasons']);
   for (const proposal of proposals) {
     const line = lineById.get(proposal.line)!;
-    insert(line.id, proposal.certainty, line.date, line.amount, JSON.stringify(proposal.reasons));
-    if (proposal.payout !== null) insertPayout(line.id, 0, proposal.payout, 1, '[]');
-    for (const [rank, other] of proposal.others.entries()) {
-      insertPayout(line.id, rank + 1, other.payout, 0, JSON.stringify(other.reasons));
+    insert.add(line.id, proposal.certainty, line.date, line.amount, JSON.stringify(proposal.reasons));
+  }
+  insert.flush();
+  for (const { line, payout, others } of proposals) {
+    if (payout !== null) insertPayout.add(line, 0, payout, 1, '[]');
+    for (const [rank, other] of others.entries()) {
+      insertPayout.add(line, rank + 1, other.payout, 0, JSON.stringify(other.reasons));
     }
   }
+  insertPayout.flush();
 }
 
 async function freeLines(db: Reading, amounts: readonly number[] | null) {

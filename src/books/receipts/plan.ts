@@ -19,11 +19,7 @@ interface LoadedReceipt {
   refund_of: string;
   revision: number;
   payer: string | null;
-  item: string | null;
-  item_income: AccountId | null;
-  item_tax: string | null;
-  item_tax_rate: number | null;
-  item_tax_account: AccountId | null;
+  item: number | null;
   invoice_id: number | null;
   invoice_gross: Minor | null;
   invoice_paid: Minor | null;
@@ -43,6 +39,31 @@ export interface PlannedReceipt {
 
 export type PlanResult = PlannedReceipt | { readonly name: string; readonly refusal: Refusal };
 
+/** What an item decides of a sale. */
+interface Item {
+  readonly code: string;
+  readonly income: AccountId;
+  readonly tax: TaxPart;
+}
+
+async function loadItems(db: Reading): Promise<Map<number, Item>> {
+  const rows = await db
+    .selectFrom('item')
+    .innerJoin('tax_code', 'tax_code.id', 'item.tax_code_id')
+    .select(['item.id', 'item.code', 'income_account_id', 'tax_code.code as tax', 'rate', 'tax_code.account_id'])
+    .execute();
+  return new Map(
+    rows.map((row) => [
+      row.id,
+      {
+        code: row.code,
+        income: row.income_account_id,
+        tax: { code: row.tax, rate: row.rate, account: row.account_id },
+      },
+    ]),
+  );
+}
+
 type TaxedPart = TaxPart & { readonly weight: Minor };
 
 /**
@@ -56,6 +77,7 @@ export class ReceiptPlanner {
   private constructor(
     private readonly accounts: ChannelAccounts,
     private readonly defaults: { readonly income: AccountId; readonly tax: TaxPart },
+    private readonly items: ReadonlyMap<number, Item>,
     private readonly closedThrough: PlainDate | null,
   ) {}
 
@@ -88,6 +110,7 @@ export class ReceiptPlanner {
         income: channel.income_account_id,
         tax: { code: channel.tax, rate: channel.tax_rate, account: channel.tax_account },
       },
+      await loadItems(db),
       books.closed_through,
     );
   }
@@ -123,7 +146,7 @@ export class ReceiptPlanner {
       date,
       gross: receipt.gross,
       revision: receipt.revision + 1,
-      memo: memoOf(receipt),
+      memo: memoOf(receipt, receipt.item === null ? undefined : this.items.get(receipt.item)),
       entry: receiptEntry(receipt, purpose, this.accounts),
       settles: invoice !== null && settles > 0 ? { invoice, amount: settles } : null,
     };
@@ -140,14 +163,8 @@ export class ReceiptPlanner {
           : ((receipt.invoice_gross! - (this.paid.get(receipt.invoice_id) ?? receipt.invoice_paid!)) as Minor);
       return { kind: 'invoice', document: receipt.document, open };
     }
-    if (receipt.item !== null) {
-      return {
-        kind: 'sale',
-        item: receipt.item,
-        income: receipt.item_income!,
-        tax: { code: receipt.item_tax!, rate: receipt.item_tax_rate!, account: receipt.item_tax_account! },
-      };
-    }
+    const item = receipt.item === null ? undefined : this.items.get(receipt.item);
+    if (item) return { kind: 'sale', item: item.code, income: item.income, tax: item.tax };
     return { kind: 'sale', item: null, ...this.defaults };
   }
 
@@ -188,23 +205,19 @@ export class ReceiptPlanner {
   }
 }
 
-function memoOf(receipt: LoadedReceipt): string {
+function memoOf(receipt: LoadedReceipt, item: Item | undefined): string {
   const what = receipt.kind === 'refund' ? 'Refund' : 'Receipt';
-  const about = receipt.document || receipt.item || '';
+  const about = receipt.document || item?.code || '';
   return [`${what} ${receipt.external_id}`, receipt.payer, about].filter(Boolean).join(', ');
 }
 
 async function loadReceipts(db: Reading, ids: readonly number[]): Promise<LoadedReceipt[]> {
   const { rows } = await sql<LoadedReceipt>`
     SELECT r.id, r.external_id, r.kind, r.book_date, r.gross, r.tip, r.fee, r.document, r.refund_of, r.revision,
-           p.name AS payer, i.code AS item, i.income_account_id AS item_income, t.code AS item_tax,
-           t.rate AS item_tax_rate, t.account_id AS item_tax_account,
-           inv.id AS invoice_id, inv.gross AS invoice_gross, inv.paid AS invoice_paid, inv.journal_id AS invoice_journal
+           p.name AS payer, r.item_id AS item, inv.id AS invoice_id, inv.gross AS invoice_gross, inv.paid AS invoice_paid, inv.journal_id AS invoice_journal
     FROM json_each(${JSON.stringify(ids)}) AS wanted
     JOIN receipt r ON r.id = wanted.value
     LEFT JOIN payer p ON p.id = r.payer_id
-    LEFT JOIN item i ON i.id = r.item_id
-    LEFT JOIN tax_code t ON t.id = i.tax_code_id
     LEFT JOIN invoice inv ON inv.number = r.document AND r.document <> ''
     WHERE r.journal_id IS NULL
     ORDER BY wanted.key

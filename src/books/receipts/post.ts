@@ -29,21 +29,23 @@ function filtered(db: Reading, filter: ReceiptFilter) {
   );
 }
 
-/** The receipts to post a batch at a time, in the order in which they came. */
+/** The receipts to post a batch at a time: as named, or day by day. */
 async function* batches(db: Reading, what: ReceiptsToPost): AsyncGenerator<readonly number[]> {
   if ('ids' in what) {
     for (let at = 0; at < what.ids.length; at += BATCH) yield what.ids.slice(at, at + BATCH);
     return;
   }
-  for (let after = 0; ;) {
-    const rows = await filtered(db, what.filter)
-      .select('receipt.id')
-      .where('receipt.id', '>', after)
+  // In the order of the index on what is not posted: each batch begins where the one before ended.
+  for (let after: { book_date: string; id: number } | null = null; ;) {
+    let query = filtered(db, what.filter).select(['receipt.id', 'receipt.book_date']);
+    if (after) query = query.where(sql<boolean>`(receipt.book_date, receipt.id) > (${after.book_date}, ${after.id})`);
+    const rows: { id: number; book_date: string }[] = await query
+      .orderBy('receipt.book_date')
       .orderBy('receipt.id')
       .limit(BATCH)
       .execute();
     if (rows.length === 0) return;
-    after = rows.at(-1)!.id;
+    after = rows.at(-1)!;
     yield rows.map((row) => row.id);
   }
 }
@@ -66,7 +68,7 @@ export async function writeReceipts(
 ): Promise<void> {
   const { db } = tx;
   const planner = await ReceiptPlanner.open(db);
-  const insertAllocation = tx.bulk('allocation', ['invoice_id', 'journal_id', 'amount']);
+  const allocations = tx.bulk('allocation', ['invoice_id', 'journal_id', 'amount']);
   const total = await countOf(db, what);
   let looked = 0;
   for await (const ids of batches(db, what)) {
@@ -88,10 +90,12 @@ export async function writeReceipts(
       );
       journals.push([plan.id, journal]);
       if (plan.settles) {
-        insertAllocation(plan.settles.invoice, journal, plan.settles.amount);
+        allocations.add(plan.settles.invoice, journal, plan.settles.amount);
         settled.push([plan.settles.invoice, plan.settles.amount]);
       }
     }
+    writer.seal();
+    allocations.flush();
     await sql`
       UPDATE receipt SET journal_id = t.b, revision = revision + 1 FROM ${pairs(journals)} AS t WHERE receipt.id = t.a
     `.execute(db);

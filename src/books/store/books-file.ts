@@ -2,7 +2,7 @@ import Database from 'better-sqlite3';
 import { Kysely, type Transaction } from 'kysely';
 import { existsSync, mkdirSync } from 'node:fs';
 import { dirname } from 'node:path';
-import { bulkInsert, type InsertRow } from './bulk';
+import { bulkInsert, type BulkInsert } from './bulk';
 import { migrate } from './migrate';
 import type { BooksSchema } from './schema';
 import { sqliteDialect } from './sqlite-dialect';
@@ -13,7 +13,7 @@ export type Reading = Kysely<BooksSchema>;
 /** What writes: one transaction, with prepared bulk inserts on the same connection. */
 export interface Writing {
   readonly db: Transaction<BooksSchema>;
-  bulk<T extends keyof BooksSchema>(table: T, columns: readonly (keyof BooksSchema[T] & string)[]): InsertRow;
+  bulk<T extends keyof BooksSchema>(table: T, columns: readonly (keyof BooksSchema[T] & string)[]): BulkInsert;
 }
 
 const READERS = 4;
