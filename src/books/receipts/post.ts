@@ -73,7 +73,7 @@ export async function writeReceipts(
   let looked = 0;
   for await (const ids of batches(db, what)) {
     const journals: [number, number][] = [];
-    const settled: [number, number][] = [];
+    const settled: { readonly invoice: number; readonly journal: number; readonly amount: Minor }[] = [];
     for (const plan of await planner.plan(db, ids)) {
       if ('refusal' in plan) {
         report.leave(plan.name, plan.refusal);
@@ -89,12 +89,10 @@ export async function writeReceipts(
         plan.gross,
       );
       journals.push([plan.id, journal]);
-      if (plan.settles) {
-        allocations.add(plan.settles.invoice, journal, plan.settles.amount);
-        settled.push([plan.settles.invoice, plan.settles.amount]);
-      }
+      if (plan.settles) settled.push({ ...plan.settles, journal });
     }
     writer.seal();
+    for (const { invoice, journal, amount } of settled) allocations.add(invoice, journal, amount);
     allocations.flush();
     await sql`
       UPDATE receipt SET journal_id = t.b, revision = revision + 1 FROM ${pairs(journals)} AS t WHERE receipt.id = t.a
@@ -102,7 +100,7 @@ export async function writeReceipts(
     if (settled.length > 0) {
       await sql`
         UPDATE invoice SET paid = paid + t.amount
-        FROM (SELECT a, sum(b) AS amount FROM ${pairs(settled)} GROUP BY a) AS t WHERE invoice.id = t.a
+        FROM (SELECT a, sum(b) AS amount FROM ${pairs(settled.map(({ invoice, amount }) => [invoice, amount]))} GROUP BY a) AS t WHERE invoice.id = t.a
       `.execute(db);
     }
     looked += ids.length;

@@ -170,6 +170,19 @@ test('a document that is no invoice is kept for the payer, and settles once the 
   expect((await world.balances())['2200']).toBeUndefined();
 });
 
+test('many at once: every invoice is settled by its own receipt', async () => {
+  const all = Array.from({ length: 130 }, (_, i) => i);
+  const invoice = (i: number) => `B-${i},P,,2026-11-02,2026-11-23,EUR,repair,${100 + i}.00,S23,\n`;
+  const paid = (i: number) =>
+    `C-${i},receipt,2026-11-09T10:00:00Z,EUR,${((100 + i) * 1.23).toFixed(2)},,,P,,B-${i},,,,\n`;
+  await world.bringIn(invoicesImporter, INVOICE_HEAD + all.map(invoice).join(''));
+  await world.bringIn(receiptsImporter, DESK_HEAD + all.map(paid).join(''));
+  await world.must(postInvoices, { filter: {} });
+  expect(await world.must(postReceipts, { filter: {} })).toMatchObject({ posted: 130, notPostedCount: 0 });
+  expect((await world.balances())['1100']).toBeUndefined();
+  expect(await world.count('allocation')).toBe(130);
+});
+
 test('the register runs to the balance, page by page', async () => {
   const rows = Array.from(
     { length: 60 },
