@@ -84,7 +84,7 @@ const BALANCE_TEXT: Readonly<Record<string, (into: Gathered, text: string) => vo
 /** Follows one camt.053 document element by element and puts out records as each is complete. */
 class CamtReader {
   private readonly parser = new SaxesParser({ xmlns: false, position: true });
-  private readonly path: string[] = [];
+  private readonly path: number[] = [];
   private pathText = '';
   private text = '';
   private statement: OpenStatement | null = null;
@@ -133,8 +133,9 @@ class CamtReader {
 
   private open(tag: SaxesTagPlain): void {
     const name = tag.name.slice(tag.name.indexOf(':') + 1);
-    this.path.push(name);
-    this.pathText = this.path.join('/');
+    // The path grows and shrinks as one text: joining it anew at each element cost as much as the parsing.
+    this.path.push(this.pathText.length);
+    this.pathText += this.pathText === '' ? name : `/${name}`;
     this.text = '';
     if (this.path.length <= 2 && !`${ROOT}`.startsWith(`${this.pathText}/`)) {
       this.refuse('not-a-statement', { expected: 'Document/BkToCstmrStmt', found: this.pathText });
@@ -156,8 +157,7 @@ class CamtReader {
     this.text = '';
     if (this.statement !== null && path.startsWith(STATEMENT)) this.closeInStatement(path, text, this.statement);
     else if (this.statement !== null && path === STATEMENT.slice(0, -1)) this.closeStatement(this.statement);
-    this.path.pop();
-    this.pathText = this.path.join('/');
+    this.pathText = this.pathText.slice(0, this.path.pop());
   }
 
   private closeInStatement(path: string, text: string, statement: OpenStatement): void {

@@ -119,7 +119,9 @@ CREATE INDEX receipt_not_posted ON receipt (book_date, id, gross, fee) WHERE jou
 CREATE INDEX receipt_payout ON receipt (payout_id) WHERE payout_id IS NOT NULL;
 CREATE INDEX receipt_payout_ref ON receipt (payout_ref) WHERE payout_id IS NULL AND payout_ref <> '';
 CREATE INDEX receipt_not_paid_out ON receipt (book_date, id) WHERE payout_ref = '' AND match_id IS NULL;
-CREATE INDEX receipt_document ON receipt (document) WHERE document <> '';
+CREATE INDEX receipt_document ON receipt (document, kind, gross) WHERE document <> '';
+CREATE INDEX receipt_waiting ON receipt (channel_id, gross, fee)
+  WHERE payout_id IS NULL AND match_id IS NULL AND journal_id IS NOT NULL;
 CREATE INDEX receipt_payer ON receipt (payer_id);
 CREATE INDEX receipt_run ON receipt (run_id);
 CREATE INDEX receipt_match ON receipt (match_id) WHERE match_id IS NOT NULL;
