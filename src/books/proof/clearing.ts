@@ -147,9 +147,8 @@ export async function bankProofs(db: Reading): Promise<BankProof[]> {
     SELECT a.id AS account, a.code, a.name,
       coalesce((SELECT sum(debit - credit) FROM account_day d WHERE d.account_id = a.id), 0) AS ledger,
       s.closing, s.last_day AS day, r.file_name AS file,
-      (SELECT count(*) FROM proposal p JOIN statement_line l ON l.id = p.statement_line_id WHERE l.account_id = a.id) AS count,
-      coalesce((SELECT sum(l.amount) FROM proposal p JOIN statement_line l ON l.id = p.statement_line_id
-        WHERE l.account_id = a.id), 0) AS amount
+      (SELECT count(*) FROM statement_line l WHERE l.account_id = a.id AND l.match_id IS NULL) AS count,
+      coalesce((SELECT sum(amount) FROM statement_line l WHERE l.account_id = a.id AND l.match_id IS NULL), 0) AS amount
     FROM bank_account b JOIN account a ON a.id = b.account_id
     LEFT JOIN statement s ON s.id = (
       SELECT id FROM statement WHERE account_id = a.id ORDER BY last_day DESC, id DESC LIMIT 1)

@@ -158,6 +158,7 @@ CREATE TABLE statement_line (
 ) STRICT;
 CREATE INDEX statement_line_date ON statement_line (book_date, id, amount);
 CREATE INDEX statement_line_free ON statement_line (amount, book_date) WHERE match_id IS NULL;
+CREATE INDEX statement_line_to_explain ON statement_line (account_id, amount) WHERE match_id IS NULL;
 CREATE INDEX statement_line_run ON statement_line (run_id);
 
 CREATE TABLE match (
