@@ -52,6 +52,19 @@ const STATEMENT = `${ROOT}Stmt/`;
 const ENTRY = `${STATEMENT}Ntry/`;
 const DETAILS = `${ENTRY}NtryDtls/TxDtls/`;
 
+/** Paths that something happens at, made once: an element is compared with them thousands of times a second. */
+const AT = {
+  statement: `${ROOT}Stmt`,
+  id: `${STATEMENT}Id`,
+  iban: `${STATEMENT}Acct/Id/IBAN`,
+  otherId: `${STATEMENT}Acct/Id/Othr/Id`,
+  currency: `${STATEMENT}Acct/Ccy`,
+  balance: `${STATEMENT}Bal`,
+  balanceAmount: `${STATEMENT}Bal/Amt`,
+  entry: `${STATEMENT}Ntry`,
+  entryAmount: `${ENTRY}Amt`,
+} as const;
+
 /** Where each wanted text stands, and what takes it. Later versions moved a few; both places are listed. */
 const ENTRY_TEXT: Readonly<Record<string, (into: Gathered, text: string) => void>> = {
   [`${ENTRY}Amt`]: (e, t) => (e.amount = t),
@@ -137,16 +150,16 @@ class CamtReader {
     this.path.push(this.pathText.length);
     this.pathText += this.pathText === '' ? name : `/${name}`;
     this.text = '';
-    if (this.path.length <= 2 && !`${ROOT}`.startsWith(`${this.pathText}/`)) {
+    if (this.path.length <= 2 && !ROOT.startsWith(`${this.pathText}/`)) {
       this.refuse('not-a-statement', { expected: 'Document/BkToCstmrStmt', found: this.pathText });
     }
-    if (this.pathText === `${STATEMENT.slice(0, -1)}`) {
+    if (this.pathText === AT.statement) {
       this.seenStatement = true;
       this.statement = { reference: '', account: '', currency: '', opening: null, closing: null, check: null };
-    } else if (this.pathText === `${STATEMENT}Ntry` || this.pathText === `${STATEMENT}Bal`) {
+    } else if (this.pathText === AT.entry || this.pathText === AT.balance) {
       this.gathered = nothingGathered();
       this.entryLine = this.parser.line;
-    } else if (name === 'Amt' && (this.pathText === `${ENTRY}Amt` || this.pathText === `${BALANCE}Amt`)) {
+    } else if (name === 'Amt' && (this.pathText === AT.entryAmount || this.pathText === AT.balanceAmount)) {
       this.gathered.currency = tag.attributes['Ccy'] ?? '';
     }
   }
@@ -156,7 +169,7 @@ class CamtReader {
     const text = this.text.trim();
     this.text = '';
     if (this.statement !== null && path.startsWith(STATEMENT)) this.closeInStatement(path, text, this.statement);
-    else if (this.statement !== null && path === STATEMENT.slice(0, -1)) this.closeStatement(this.statement);
+    else if (this.statement !== null && path === AT.statement) this.closeStatement(this.statement);
     this.pathText = this.pathText.slice(0, this.path.pop());
   }
 
@@ -164,20 +177,20 @@ class CamtReader {
     ENTRY_TEXT[path]?.(this.gathered, text);
     BALANCE_TEXT[path]?.(this.gathered, text);
     switch (path) {
-      case `${STATEMENT}Id`:
+      case AT.id:
         statement.reference = text;
         break;
-      case `${STATEMENT}Acct/Id/IBAN`:
-      case `${STATEMENT}Acct/Id/Othr/Id`:
+      case AT.iban:
+      case AT.otherId:
         statement.account = accountKey(text);
         break;
-      case `${STATEMENT}Acct/Ccy`:
+      case AT.currency:
         statement.currency = text;
         break;
-      case `${STATEMENT}Bal`:
+      case AT.balance:
         this.closeBalance(statement);
         break;
-      case `${STATEMENT}Ntry`:
+      case AT.entry:
         this.closeEntry(statement);
         break;
     }
