@@ -1,6 +1,16 @@
 'use client';
 
-import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import {
+  createContext,
+  useCallback,
+  useContext,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+} from 'react';
 import Modal from 'react-bootstrap/Modal';
 
 /** What one key does on the page that is open. */
@@ -118,8 +128,9 @@ export function useKeys(): Keys {
 export function useKey(key: string, does: string, run: () => void): void {
   const keys = useKeys();
   const latest = useRef(run);
-  useEffect(() => {
+  // Layout effects: a key pressed right after the page has changed must already act on what is shown.
+  useLayoutEffect(() => {
     latest.current = run;
   });
-  useEffect(() => keys.add({ key, does, run: () => latest.current() }), [keys, key, does]);
+  useLayoutEffect(() => keys.add({ key, does, run: () => latest.current() }), [keys, key, does]);
 }

@@ -2,7 +2,7 @@
 
 import { flexRender, getCoreRowModel, useReactTable, type ColumnDef } from '@tanstack/react-table';
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
-import { useEffect, useRef, useState, useTransition, type ReactNode } from 'react';
+import { useRef, useState, useTransition, type ReactNode } from 'react';
 import type { TrailRef } from '@/books/trail/ref';
 import { useKey } from '../keys/keys';
 import { useTrail } from './trail';
@@ -42,12 +42,13 @@ export function ListTable<Row extends { readonly id: number }>(props: Props<Row>
   const [, startTransition] = useTransition();
   const { open: openTrail } = useTrail();
   const inAddress = Number(search.get(param) ?? props.opened ?? 0);
-  const [selected, setSelected] = useState(inAddress);
-  useEffect(() => setSelected(inAddress), [inAddress]);
+  // A row that was moved to counts at once, until the address has followed.
+  const [moved, setMoved] = useState<{ readonly from: number; readonly to: number } | null>(null);
+  const selected = moved?.from === inAddress ? moved.to : inAddress;
   const body = useRef<HTMLTableSectionElement>(null);
 
   const select = (id: number) => {
-    setSelected(id);
+    setMoved({ from: inAddress, to: id });
     const next = new URLSearchParams(search);
     next.set(param, String(id));
     startTransition(() => router.replace(`${pathname}?${next}`, { scroll: false }));
