@@ -15,7 +15,7 @@ const day = (date: string) => formatDate(plainDate(date));
 export function refusalWords(refusal: Refusal): RefusalWords {
   switch (refusal.code) {
     case 'invalid-input':
-      return { what: `${refusal.field} cannot be taken.`, next: `It should be: ${refusal.expected}.` };
+      return { what: `The field ${refusal.field} cannot be taken.`, next: `It should be: ${refusal.expected}.` };
     case 'not-found':
       return {
         what: `There is no ${refusal.what} ${refusal.id} in these books.`,
@@ -102,11 +102,11 @@ export function refusalWords(refusal: Refusal): RefusalWords {
       };
     case 'import-rested-on':
       return {
-        what: `${refusal.file} cannot be taken back: ${refusal.on.join('; ')}.`,
+        what: `The file ${refusal.file} cannot be taken back: ${refusal.on.join('; ')}.`,
         next: 'Reverse or take apart the single entries instead; a file whose contents were ever posted stays in the books.',
       };
     case 'import-undone':
-      return { what: `${refusal.file} was taken back already.`, next: 'Nothing needs doing.' };
+      return { what: `The file ${refusal.file} was taken back already.`, next: 'Nothing needs doing.' };
     case 'nothing-to-undo':
       return { what: 'There is no change here that can be undone.', next: 'Nothing needs doing.' };
     case 'books-exist':

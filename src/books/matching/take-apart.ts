@@ -38,7 +38,7 @@ export const takeApart: Command<z.infer<typeof oneOrMore>, TakenApart> = {
     `.execute(db);
     const missing = ids.find((id) => !matches.some((match) => match.id === id));
     if (missing !== undefined) return refuse({ code: 'not-found', what: 'match', id: String(missing) });
-    const undone = matches.find((match) => match.undone_at !== null);
+    const [undone] = matches.filter(({ undone_at: at }) => at !== null);
     if (undone) return refuse({ code: 'match-undone', match: undone.id });
 
     const { rows: lines } = await sql<{ id: number; book_date: string; amount: Minor }>`

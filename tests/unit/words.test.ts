@@ -1,0 +1,127 @@
+import { refusalWords, type Refusal, type RefusalCode } from '@/books/command';
+import { becauseWords, type Because } from '@/core/ledger';
+import { reasonWords, type Reason } from '@/core/matching';
+import { plainDate } from '@/core/calendar';
+import { minor } from '@/core/money';
+import { FINDING_CODES, type Finding } from '@/formats/finding';
+import { findingWords } from '@/formats/finding-words';
+
+const money = minor(59252);
+const EUR = 'EUR';
+
+/** One of each refusal: a code without an example here does not compile. */
+const REFUSALS: { readonly [C in RefusalCode]: Extract<Refusal, { code: C }> } = {
+  'invalid-input': { code: 'invalid-input', field: 'date', expected: 'a date' },
+  'not-found': { code: 'not-found', what: 'payout', id: '7' },
+  'period-closed': { code: 'period-closed', date: '2026-09-02', closedThrough: '2026-09-30' },
+  'already-posted': { code: 'already-posted', what: 'receipt', name: 'CD-1' },
+  'not-posted': { code: 'not-posted', what: 'receipt', name: 'CD-1' },
+  'invoice-not-posted': { code: 'invoice-not-posted', invoice: 'KS-1', receipt: 'CD-1' },
+  'invoice-has-receipts': { code: 'invoice-has-receipts', invoice: 'KS-1', paid: money, currency: EUR },
+  'left-to-explain': { code: 'left-to-explain', left: money, currency: EUR },
+  'nothing-laid': { code: 'nothing-laid' },
+  'line-taken': { code: 'line-taken', date: '2026-11-12', text: 'CD', by: 'A' },
+  'part-taken': { code: 'part-taken', part: 'Payout P-1', by: 'A' },
+  'part-not-posted': { code: 'part-not-posted', part: 'Receipt CD-1' },
+  'part-in-payout': { code: 'part-in-payout', part: 'Receipt CD-1', payout: 'P-1' },
+  'part-too-large': { code: 'part-too-large', part: 'Invoice KS-1', open: money, asked: minor(60000), currency: EUR },
+  'rest-account': { code: 'rest-account', account: '1200 Clearing' },
+  'not-proven': { code: 'not-proven', count: 2 },
+  'match-undone': { code: 'match-undone', match: 3 },
+  'close-backwards': { code: 'close-backwards', date: '2026-09-30', closedThrough: '2026-10-31' },
+  'close-ahead': { code: 'close-ahead', date: '2026-11-30', today: '2026-11-16' },
+  'import-rested-on': { code: 'import-rested-on', file: 'a.csv', on: ['1 of its receipts was posted'] },
+  'import-undone': { code: 'import-undone', file: 'a.csv' },
+  'nothing-to-undo': { code: 'nothing-to-undo' },
+  'books-exist': { code: 'books-exist', name: 'Kittiwake' },
+  'books-busy': { code: 'books-busy' },
+  cancelled: { code: 'cancelled' },
+};
+
+/** A sentence for a person: begins upright, ends, and has no hole where a value should be. */
+function expectSentence(text: string): void {
+  expect(text).toMatch(/^[\p{Lu}\d−“].*[.]$/u);
+  expect(text).not.toMatch(/undefined|null|NaN|\[object|“”/);
+}
+
+test.each(Object.values(REFUSALS))('refusal $code says what and what to do', (refusal) => {
+  const { what, next } = refusalWords(refusal);
+  expectSentence(what);
+  expectSentence(next);
+});
+
+test('a refusal carries its figures', () => {
+  expect(refusalWords(REFUSALS['left-to-explain']).what).toBe('592.52 is left to explain.');
+  expect(refusalWords(REFUSALS['period-closed']).what).toContain('closed through 30 Sep 2026');
+  expect(refusalWords(REFUSALS['part-too-large']).what).toContain('592.52 open, less than the 600.00 asked');
+});
+
+test.each(FINDING_CODES)('finding %s says where, what and what to do', (code) => {
+  const finding: Finding = {
+    scope: 'record',
+    code,
+    line: 12,
+    subject: 'KS-1',
+    field: 'Net',
+    expected: 'x',
+    found: 'y',
+  };
+  const { what, next } = findingWords(finding);
+  expect(what).toMatch(/^Line 12, KS-1: /);
+  expectSentence(what);
+  expectSentence(next);
+  const bare = findingWords({ scope: 'file', code, line: null, field: 'Net', expected: 'x', found: 'y' });
+  expectSentence(bare.what);
+});
+
+test('every because reads as a phrase', () => {
+  const all: readonly Because[] = [
+    { why: 'opening' },
+    { why: 'owed-on-invoice', document: 'KS-1' },
+    { why: 'income-of-item', item: 'repair' },
+    { why: 'income-of-channel', channel: 'Card desk' },
+    { why: 'tax-code', code: 'S23', rate: 2300 },
+    { why: 'held-by-channel', channel: 'Card desk' },
+    { why: 'settles-invoice', document: 'KS-1' },
+    { why: 'over-invoice', document: 'KS-1' },
+    { why: 'unknown-document', document: 'KS-1' },
+    { why: 'tip' },
+    { why: 'fee-in-export', channel: 'Card desk' },
+    { why: 'fee-given-back', channel: 'Card desk' },
+    { why: 'refund', of: 'KS-1' },
+    { why: 'refund', of: '' },
+    { why: 'refund-tax', code: 'R13', rate: 1350 },
+    { why: 'refund-tip' },
+    { why: 'reached-bank', line: 4 },
+    { why: 'payout-left', payout: 'P-1' },
+    { why: 'receipt-left', receipt: 'CD-1' },
+    { why: 'fee-at-bank', schedule: 1250, rest: 2 },
+    { why: 'fee-by-schedule' },
+    { why: 'rest-chosen' },
+    { why: 'reverses', journal: 9 },
+  ];
+  for (const because of all) {
+    const words = becauseWords(because);
+    expect(words).not.toMatch(/undefined|\.$/);
+    expect(words.length).toBeGreaterThan(2);
+  }
+  expect(becauseWords({ why: 'tax-code', code: 'R13', rate: 1350 })).toBe('tax code R13, 13.5 %');
+});
+
+test('every reason of a proposal reads as a phrase with its figures', () => {
+  const day = plainDate('2026-11-09');
+  const all: readonly [Reason, string][] = [
+    [{ kind: 'reference-in-text', reference: 'P-1' }, 'payout id P-1 stands in the bank’s text'],
+    [{ kind: 'equal-to-the-cent' }, 'equal to the cent'],
+    [{ kind: 'arrived', lag: 1, usual: 2 }, '1 working day after it left, 2 is usual'],
+    [{ kind: 'outside-usual-lag', lag: 5, usual: 2 }, '5 working days after it left, 2 is usual'],
+    [
+      { kind: 'only-one', from: day, to: day },
+      'the only payout and the only deposit of this amount from 9 Nov to 9 Nov',
+    ],
+    [{ kind: 'several-payouts', count: 2 }, '2 payouts of this amount fit'],
+    [{ kind: 'several-lines', count: 3 }, '3 deposits of this amount compete'],
+    [{ kind: 'reference-but-amount', reference: 'P-1', net: money }, 'payout P-1 is named, but its net is 592.52'],
+  ];
+  for (const [reason, words] of all) expect(reasonWords(reason, EUR)).toBe(words);
+});
