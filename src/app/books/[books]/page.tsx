@@ -68,7 +68,11 @@ export default async function TodayPage({ params }: { params: Promise<{ books: s
                         <b className="fw-semibold">{item.title}</b>
                         <div className="sub">{item.detail}</div>
                       </td>
-                      <td className="num">{item.amount === null ? '' : formatAmount(item.amount, rail.currency)}</td>
+                      <td className="num">
+                        {item.amount === null ? null : (
+                          <Link href={`/books/${id}/${item.href}`}>{formatAmount(item.amount, rail.currency)}</Link>
+                        )}
+                      </td>
                       <td className="soft text-nowrap">
                         {item.age === null
                           ? ''

@@ -84,10 +84,12 @@ export function PartsTable({ parts, onTakeOff, rest, foot }: PartsProps) {
               <TrailAmount of={`${part.kind}:${part.id}`} amount={part.gross} />
             </td>
             <td className="num">
-              {part.feeFrom === 'none' ? '' : money(part.fee)}
+              {part.feeFrom === 'none' ? '' : <TrailAmount of={`${part.kind}:${part.id}`} amount={part.fee} />}
               {part.feeFrom === 'schedule' ? <div className="sub">by schedule</div> : null}
             </td>
-            <td className="num">{money(part.net)}</td>
+            <td className="num">
+              <TrailAmount of={`${part.kind}:${part.id}`} amount={part.net} />
+            </td>
             {onTakeOff ? (
               <td className="text-end">
                 <button

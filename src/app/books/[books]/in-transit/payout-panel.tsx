@@ -100,9 +100,15 @@ export function PayoutPanel({
                   <TrailAmount of={`receipt:${receipt.id}`} amount={receipt.gross} />
                 </td>
                 <td className="num">
-                  {receipt.fee === null ? <span className="soft">not stated</span> : money(receipt.fee)}
+                  {receipt.fee === null ? (
+                    <span className="soft">not stated</span>
+                  ) : (
+                    <TrailAmount of={`receipt:${receipt.id}`} amount={receipt.fee} />
+                  )}
                 </td>
-                <td className="num">{money(subtract(receipt.gross, receipt.fee ?? ZERO))}</td>
+                <td className="num">
+                  <TrailAmount of={`receipt:${receipt.id}`} amount={subtract(receipt.gross, receipt.fee ?? ZERO)} />
+                </td>
               </tr>
             ))}
             <tr className="totals">

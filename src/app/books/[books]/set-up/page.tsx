@@ -51,7 +51,11 @@ export default async function SetUpPage({ params }: { params: Promise<{ books: s
                     </td>
                     <td className="soft">{account.class}</td>
                     <td className="soft">{account.role?.replace(/_/g, ' ') ?? ''}</td>
-                    <td className="num">{formatAmount(account.balance, books.currency)}</td>
+                    <td className="num">
+                      <Link href={`/books/${id}/accounts/${account.id}`}>
+                        {formatAmount(account.balance, books.currency)}
+                      </Link>
+                    </td>
                   </tr>
                 ))}
               </tbody>

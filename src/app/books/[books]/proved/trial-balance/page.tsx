@@ -66,8 +66,20 @@ export default async function TrialBalancePage({ params, searchParams }: Props) 
                     <Link href={`/books/${id}/accounts/${account.id}`}>{account.name}</Link>
                   </td>
                   <td className="soft">{account.class}</td>
-                  <td className="num">{account.balance > 0 ? money(account.balance) : ''}</td>
-                  <td className="num">{account.balance < 0 ? money(minor(-account.balance)) : ''}</td>
+                  <td className="num">
+                    {account.balance > 0 ? (
+                      <Link href={`/books/${id}/accounts/${account.id}`}>{money(account.balance)}</Link>
+                    ) : (
+                      ''
+                    )}
+                  </td>
+                  <td className="num">
+                    {account.balance < 0 ? (
+                      <Link href={`/books/${id}/accounts/${account.id}`}>{money(minor(-account.balance))}</Link>
+                    ) : (
+                      ''
+                    )}
+                  </td>
                 </tr>
               ))}
               <tr className="totals">
