@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { addDays, daysBetween, formatDate, formatDay, type PlainDate } from '@/core/calendar';
+import type { Certainty } from '@/core/matching';
 import { formatAmount, type Currency, type Minor } from '@/core/money';
 import { SEEN_AT_BANK } from '../payouts/list';
 import { bankProofs, clearingProofs } from '../proof/clearing';
@@ -114,12 +115,16 @@ async function proofs(db: Reading, currency: Currency): Promise<WorkItem[]> {
 
 async function deposits(db: Reading, today: PlainDate): Promise<WorkItem[]> {
   const groups = await certaintyGroups(db);
-  const { rows } = await sql<{ proven: number; first: PlainDate }>`
-    SELECT certainty = 'proven' AS proven, min(book_date) AS first FROM proposal GROUP BY 1
+  // The oldest of each group is the first of its range in the index.
+  const { rows } = await sql<{ certainty: Certainty; first: PlainDate | null }>`
+    SELECT value AS certainty, (SELECT min(book_date) FROM proposal WHERE certainty = value) AS first
+    FROM json_each('["proven", "probable", "open", "none"]')
   `.execute(db);
-  const age = (proven: number) => {
-    const row = rows.find((r) => r.proven === proven);
-    return row ? daysBetween(row.first, today) : null;
+  const age = (proven: boolean) => {
+    const days = rows
+      .flatMap((row) => ((row.certainty === 'proven') === proven && row.first ? [row.first] : []))
+      .sort();
+    return days[0] ? daysBetween(days[0], today) : null;
   };
   const { proven, probable, open, none } = groups;
   const undecided = probable.count + open.count + none.count;
@@ -132,7 +137,7 @@ async function deposits(db: Reading, today: PlainDate): Promise<WorkItem[]> {
             title: `${n(proven.count, 'deposit is', 'deposits are')} proven and ${proven.count === 1 ? 'waits' : 'wait'} for you`,
             detail: 'equal to the cent, and only one explanation',
             amount: proven.amount,
-            age: age(1),
+            age: age(true),
             action: `Confirm ${proven.count}…`,
             href: 'banked',
           } as const,
@@ -151,7 +156,7 @@ async function deposits(db: Reading, today: PlainDate): Promise<WorkItem[]> {
               .filter(Boolean)
               .join(', '),
             amount: (probable.amount + open.amount + none.amount) as Minor,
-            age: age(0),
+            age: age(false),
             action: 'Decide',
             href: 'banked',
           } as const,
@@ -226,7 +231,8 @@ async function monthEnd(db: Reading, rail: Rail): Promise<WorkItem[]> {
   const end = endOfLastMonth(rail.today);
   if (rail.closedThrough !== null && rail.closedThrough >= end) return [];
   const { rows } = await sql<{ lines: number; receipts: number; invoices: number }>`
-    SELECT (SELECT count(*) FROM proposal WHERE book_date <= ${end}) AS lines,
+    SELECT (SELECT count(*) FROM proposal
+      WHERE certainty IN ('proven', 'probable', 'open', 'none') AND book_date <= ${end}) AS lines,
       (SELECT count(*) FROM receipt WHERE journal_id IS NULL AND book_date <= ${end}) AS receipts,
       (SELECT count(*) FROM invoice WHERE journal_id IS NULL AND issued <= ${end}) AS invoices
   `.execute(db);
