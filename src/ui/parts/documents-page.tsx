@@ -1,0 +1,72 @@
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import { PageTabs } from '../frame/rail';
+import { FilterChips, FilterText, ListFoot, type ChipChoice } from './list-frame';
+import { Empty } from './notice';
+import { PostAll } from './posting';
+
+interface Props {
+  /** Address of the books and of the station: /books/kittiwake, owed. */
+  readonly base: string;
+  readonly station: string;
+  readonly pages: readonly { readonly path: string; readonly label: string }[];
+  readonly title: string;
+  readonly what: 'receipts' | 'invoices';
+  readonly noun: { readonly one: string; readonly many: string };
+  readonly filter: object;
+  readonly states: readonly ChipChoice[];
+  readonly searchFor: string;
+  /** What a file brought in would give, in a sentence, for books that have none yet. */
+  readonly bringIn: string;
+  readonly page: { readonly shown: number; readonly total: number; readonly next: string | null };
+  readonly list: ReactNode;
+  /** The document that is open beside the list; null where none is. */
+  readonly panel: ReactNode | null;
+}
+
+/** Documents that are brought in and posted: the list with its filters, and beside it the one that is open. */
+export function DocumentsPage(props: Props) {
+  const { base, station, noun, what, filter, page } = props;
+  const filtered = Object.keys(filter).length > 0;
+  return (
+    <>
+      <PageTabs pages={props.pages} />
+      <main>
+        <div className="page-head">
+          <h1>{props.title}</h1>
+          <div className="acts">
+            <PostAll what={what} noun={noun} filter={filter} />
+            <Link className="btn btn-plain" href={`${base}/${station}/bring-in`}>
+              Bring in…
+            </Link>
+          </div>
+        </div>
+        <FilterChips param="state" choices={[{ value: '', label: 'All' }, ...props.states]}>
+          <FilterText label={props.searchFor} />
+        </FilterChips>
+        {page.total === 0 ? (
+          <Empty title={filtered ? `No ${noun.one} is like this` : `No ${noun.many} yet`}>
+            <p>{filtered ? 'Choose another filter above.' : props.bringIn}</p>
+            <Link className="btn btn-plain" href={`${base}/${station}${filtered ? '' : '/bring-in'}`}>
+              {filtered ? 'Show all' : `Bring in ${noun.many}`}
+            </Link>
+          </Empty>
+        ) : (
+          <div className="split">
+            <div className="surface">
+              {props.list}
+              <ListFoot shown={page.shown} total={page.total} next={page.next} list={what} />
+            </div>
+            <div className="sticky-panel">
+              {props.panel ?? (
+                <Empty title={`No ${noun.one} is open here`}>
+                  <p>Click one, or press j, to see the entry it writes or wrote, and the balances it moves.</p>
+                </Empty>
+              )}
+            </div>
+          </div>
+        )}
+      </main>
+    </>
+  );
+}
