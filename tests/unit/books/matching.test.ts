@@ -4,6 +4,7 @@ import { candidates, workingSheet } from '@/books/matching/sheet';
 import { takeApart } from '@/books/matching/take-apart';
 import { invoicesImporter } from '@/books/invoices/import';
 import { postInvoices } from '@/books/invoices/post';
+import { payoutEntry } from '@/books/payouts/entry';
 import { bankProofs, clearingProofs } from '@/books/proof/clearing';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
@@ -71,6 +72,24 @@ describe('an announced payout', () => {
     expect(await matchOf(line)).toBeNull();
     expect(await world.must(confirmProven, { lines: [line] })).toEqual({ confirmed: 1, amount: 14455 });
   });
+});
+
+test('a payout shows the entry it will write, and once banked the entry it wrote, with the rest of its match', async () => {
+  await figureA();
+  await world.bringIn(statementImporter, statement(114_455, ['2026-11-13', 14_400, 'SHORT']));
+  const id = await world.id('payout', 'P-1');
+  const lines = async () => (await payoutEntry(world.books.reader, id)).map((l) => [l.code, l.amount]);
+  expect(await lines()).toEqual([
+    ['1010', 14455],
+    ['1200', -14455],
+  ]);
+  const line = await world.id('statement_line', 'SHORT');
+  await world.must(confirmMatch, { line, parts: [{ kind: 'payout', id }], restTo: await world.account('6110') });
+  expect(await lines()).toEqual([
+    ['1010', 14400],
+    ['6110', 55],
+    ['1200', -14455],
+  ]);
 });
 
 test('a second tab is told who was first, and nothing is written twice', async () => {
@@ -236,7 +255,7 @@ describe('the trail', () => {
       gap: 'Not paid yet.',
     });
     expect(await trail(world.books.reader, 'invoice', 99)).toBeNull();
-    const line = await figureA().catch(() => world.id('statement_line', 'CD SETTLEMENT'));
+    const line = await figureA();
     await world.must(confirmProven, { lines: [line] });
     await world.must(takeApart, { match: 1 });
     const { id } = await world.books.reader

@@ -98,6 +98,7 @@ test('brought in whole, posted and explained as the truth has it, every account 
   await demo.run(postInvoices, { filter: {} });
   await demo.run(postReceipts, { filter: {} });
   const late = (await proposals()).filter((p) => p.certainty === 'probable');
+  expect(late.length).toBeGreaterThan(0);
   for (const p of late) expect(truthOf.get(key(p))).toMatchObject({ kind: 'payout', payout: p.payout });
   for (const line of truth.lines) await demo.confirm(line);
 

@@ -1,10 +1,8 @@
 import Link from 'next/link';
-import { channelBooking } from '@/books/matching/parts';
-import { accountNames, viewLines } from '@/books/ledger/entry-view';
 import { cursorParam } from '@/books/lists/page';
+import { payoutEntry } from '@/books/payouts/entry';
 import { expectedArrivals, listPayouts, payoutDetail, payoutFilter } from '@/books/payouts/list';
 import { railOf } from '@/books/today/rail';
-import { depositEntry, type EntryLine } from '@/core/ledger';
 import { formatAmount } from '@/core/money';
 import { PageTabs } from '@/ui/frame/rail';
 import { ExpectedChart } from '@/ui/charts/expected-chart';
@@ -28,25 +26,12 @@ export default async function PayoutsPage({ params, searchParams }: Props) {
   const { rail, list, expected, detail, entry } = await openBooks(id).read(async (db) => {
     const figures = await railOf(db, new Date());
     const open = selected === null ? null : await payoutDetail(db, selected);
-    const channel = await channelBooking(db);
-    // Recipe 9 as it will be written once the payout is matched at the bank.
-    const planned =
-      open && figures.banked.account !== null
-        ? depositEntry({
-            bank: figures.banked.account,
-            lineId: open.line ?? 0,
-            amount: open.net,
-            parts: [{ kind: 'payout', reference: open.name, clearing: channel.clearing, net: open.net }],
-            restTo: null,
-          })
-        : null;
-    const lines: readonly EntryLine[] = planned && 'lines' in planned ? planned.lines : [];
     return {
       rail: figures,
       list: await listPayouts(db, filter, figures.today, cursorParam.parse(search.after)),
       expected: await expectedArrivals(db),
       detail: open,
-      entry: viewLines(lines, await accountNames(db)),
+      entry: open === null ? [] : await payoutEntry(db, open.id),
     };
   });
   const { inTransit, currency, today } = rail;
