@@ -1,132 +1,50 @@
-import { SaxesParser, type SaxesTagPlain } from 'saxes';
 import { parsePlainDate, type PlainDate } from '../../core/calendar';
 import { isCurrencyCode, negate, parseAmount, type Currency, type Minor } from '../../core/money';
 import { LIMITS, refusalsAsFindings, refuseFile, type Batch, type ByteSource } from '../finding';
 import { decodeText } from '../text';
-import { accountKey, FootingCheck, type StatementRecord } from './record';
-
-/** What is gathered of one Bal or Ntry element while its children go by. */
-interface Gathered {
-  amount: string;
-  currency: string;
-  direction: string;
-  balanceType: string;
-  booked: string;
-  value: string;
-  status: string;
-  bankReference: string;
-  endToEnd: string;
-  remittance: string[];
-  additional: string[];
-  debtor: string;
-  creditor: string;
-}
-
-const nothingGathered = (): Gathered => ({
-  amount: '',
-  currency: '',
-  direction: '',
-  balanceType: '',
-  booked: '',
-  value: '',
-  status: '',
-  bankReference: '',
-  endToEnd: '',
-  remittance: [],
-  additional: [],
-  debtor: '',
-  creditor: '',
-});
-
-interface OpenStatement {
-  reference: string;
-  account: string;
-  currency: Currency;
-  opening: Minor | null;
-  closing: Minor | null;
-  check: FootingCheck | null;
-}
-
-const ROOT = 'Document/BkToCstmrStmt/';
-const STATEMENT = `${ROOT}Stmt/`;
-const ENTRY = `${STATEMENT}Ntry/`;
-const DETAILS = `${ENTRY}NtryDtls/TxDtls/`;
-
-/** Paths that something happens at, made once: an element is compared with them thousands of times a second. */
-const AT = {
-  statement: `${ROOT}Stmt`,
-  id: `${STATEMENT}Id`,
-  iban: `${STATEMENT}Acct/Id/IBAN`,
-  otherId: `${STATEMENT}Acct/Id/Othr/Id`,
-  currency: `${STATEMENT}Acct/Ccy`,
-  balance: `${STATEMENT}Bal`,
-  balanceAmount: `${STATEMENT}Bal/Amt`,
-  entry: `${STATEMENT}Ntry`,
-  entryAmount: `${ENTRY}Amt`,
-} as const;
-
-/** Where each wanted text stands, and what takes it. Later versions moved a few; both places are listed. */
-const ENTRY_TEXT: Readonly<Record<string, (into: Gathered, text: string) => void>> = {
-  [`${ENTRY}Amt`]: (e, t) => (e.amount = t),
-  [`${ENTRY}CdtDbtInd`]: (e, t) => (e.direction = t),
-  [`${ENTRY}Sts`]: (e, t) => (e.status ||= t),
-  [`${ENTRY}Sts/Cd`]: (e, t) => (e.status = t),
-  [`${ENTRY}BookgDt/Dt`]: (e, t) => (e.booked = t),
-  [`${ENTRY}BookgDt/DtTm`]: (e, t) => (e.booked = t.slice(0, 10)),
-  [`${ENTRY}ValDt/Dt`]: (e, t) => (e.value = t),
-  [`${ENTRY}ValDt/DtTm`]: (e, t) => (e.value = t.slice(0, 10)),
-  [`${ENTRY}AcctSvcrRef`]: (e, t) => (e.bankReference = t),
-  [`${ENTRY}AddtlNtryInf`]: (e, t) => e.additional.push(t),
-  [`${DETAILS}Refs/EndToEndId`]: (e, t) => (e.endToEnd = t),
-  [`${DETAILS}RmtInf/Ustrd`]: (e, t) => e.remittance.push(t),
-  [`${DETAILS}RmtInf/Strd/CdtrRefInf/Ref`]: (e, t) => e.remittance.push(t),
-  [`${DETAILS}AddtlTxInf`]: (e, t) => e.additional.push(t),
-  [`${DETAILS}RltdPties/Dbtr/Nm`]: (e, t) => (e.debtor = t),
-  [`${DETAILS}RltdPties/Dbtr/Pty/Nm`]: (e, t) => (e.debtor = t),
-  [`${DETAILS}RltdPties/Cdtr/Nm`]: (e, t) => (e.creditor = t),
-  [`${DETAILS}RltdPties/Cdtr/Pty/Nm`]: (e, t) => (e.creditor = t),
-};
-
-const BALANCE = `${STATEMENT}Bal/`;
-const BALANCE_TEXT: Readonly<Record<string, (into: Gathered, text: string) => void>> = {
-  [`${BALANCE}Amt`]: (e, t) => (e.amount = t),
-  [`${BALANCE}CdtDbtInd`]: (e, t) => (e.direction = t),
-  [`${BALANCE}Tp/CdOrPrtry/Cd`]: (e, t) => (e.balanceType = t),
-};
+import { attributeOf, XmlError, XmlTokenizer } from '../xml/tokenizer';
+import { CAMT_TREE, nothingGathered, ROOT, type CamtNode, type OpenStatement } from './camt053-paths';
+import { FootingCheck, type StatementRecord } from './record';
 
 /** Follows one camt.053 document element by element and puts out records as each is complete. */
 class CamtReader {
-  private readonly parser = new SaxesParser({ xmlns: false, position: true });
-  private readonly path: number[] = [];
-  private pathText = '';
+  private readonly xml = new XmlTokenizer(
+    {
+      open: (name, attributes) => this.open(name, attributes),
+      close: () => this.close(),
+      text: (text) => this.take(text),
+    },
+    LIMITS.lineLength,
+  );
+  /** The elements that are open; null for those that nothing is wanted of, and all within them. */
+  private readonly path: (CamtNode | null)[] = [CAMT_TREE];
   private text = '';
+  private wanted = false;
   private statement: OpenStatement | null = null;
   private gathered = nothingGathered();
   private entryLine = 0;
   private seenStatement = false;
   private records: StatementRecord[] = [];
 
-  constructor() {
-    this.parser.on('doctype', () => this.refuse('doctype'));
-    this.parser.on('error', () => this.refuse(this.closing ? 'truncated' : 'not-xml', { found: this.pathText }));
-    this.parser.on('opentag', (tag) => this.open(tag));
-    this.parser.on('closetag', () => this.close());
-    this.parser.on('text', (text) => this.take(text));
-    this.parser.on('cdata', (text) => this.take(text));
-  }
-
-  private closing = false;
-
   feed(text: string): StatementRecord[] {
-    this.parser.write(text);
+    this.read(() => this.xml.write(text));
     return this.flush();
   }
 
   end(): StatementRecord[] {
-    this.closing = true;
-    this.parser.close();
+    this.read(() => this.xml.end());
     if (!this.seenStatement) this.refuse('not-a-statement', { expected: 'Document/BkToCstmrStmt/Stmt' });
     return this.flush();
+  }
+
+  private read(step: () => void): void {
+    try {
+      step();
+    } catch (error) {
+      if (!(error instanceof XmlError)) throw error;
+      if (error.fault === 'too-long') refuseFile('line-too-long', error.line, { field: error.detail });
+      refuseFile(error.fault, error.line, { found: error.detail });
+    }
   }
 
   private flush(): StatementRecord[] {
@@ -136,63 +54,56 @@ class CamtReader {
   }
 
   private refuse(code: Parameters<typeof refuseFile>[0], detail: Parameters<typeof refuseFile>[2] = {}): never {
-    refuseFile(code, this.parser.line, detail);
+    refuseFile(code, this.xml.line, detail);
   }
 
   private take(text: string): void {
-    if (this.text.length + text.length > LIMITS.lineLength) this.refuse('line-too-long', { field: this.pathText });
+    if (!this.wanted) return;
+    if (this.text.length + text.length > LIMITS.lineLength) {
+      this.refuse('line-too-long', { field: this.path.at(-1)!.path });
+    }
     this.text += text;
   }
 
-  private open(tag: SaxesTagPlain): void {
-    const name = tag.name.slice(tag.name.indexOf(':') + 1);
-    // The path grows and shrinks as one text: joining it anew at each element cost as much as the parsing.
-    this.path.push(this.pathText.length);
-    this.pathText += this.pathText === '' ? name : `/${name}`;
-    this.text = '';
-    if (this.path.length <= 2 && !ROOT.startsWith(`${this.pathText}/`)) {
-      this.refuse('not-a-statement', { expected: 'Document/BkToCstmrStmt', found: this.pathText });
+  private open(tag: string, attributes: string): void {
+    const name = tag.slice(tag.indexOf(':') + 1);
+    const depth = this.path.length - 1;
+    if (depth < ROOT.length && name !== ROOT[depth]) {
+      this.refuse('not-a-statement', { expected: ROOT.join('/'), found: [...ROOT.slice(0, depth), name].join('/') });
     }
-    if (this.pathText === AT.statement) {
-      this.seenStatement = true;
-      this.statement = { reference: '', account: '', currency: '', opening: null, closing: null, check: null };
-    } else if (this.pathText === AT.entry || this.pathText === AT.balance) {
-      this.gathered = nothingGathered();
-      this.entryLine = this.parser.line;
-    } else if (name === 'Amt' && (this.pathText === AT.entryAmount || this.pathText === AT.balanceAmount)) {
-      this.gathered.currency = tag.attributes['Ccy'] ?? '';
+    const node = this.path.at(-1)?.children.get(name) ?? null;
+    this.path.push(node);
+    this.text = '';
+    this.wanted = node?.take !== undefined;
+    switch (node?.mark) {
+      case 'statement':
+        this.seenStatement = true;
+        this.statement = { reference: '', account: '', currency: '', opening: null, closing: null, check: null };
+        break;
+      case 'balance':
+      case 'entry':
+        this.gathered = nothingGathered();
+        this.entryLine = this.xml.line;
+        break;
+      case 'currency-of-amount':
+        this.gathered.currency = attributeOf(attributes, 'Ccy') ?? '';
     }
   }
 
   private close(): void {
-    const path = this.pathText;
-    const text = this.text.trim();
+    const node = this.path.pop();
+    const { statement } = this;
+    if (!node || statement === null) return;
+    if (node.take) node.take({ gathered: this.gathered, statement }, this.text.trim());
     this.text = '';
-    if (this.statement !== null && path.startsWith(STATEMENT)) this.closeInStatement(path, text, this.statement);
-    else if (this.statement !== null && path === AT.statement) this.closeStatement(this.statement);
-    this.pathText = this.pathText.slice(0, this.path.pop());
-  }
-
-  private closeInStatement(path: string, text: string, statement: OpenStatement): void {
-    ENTRY_TEXT[path]?.(this.gathered, text);
-    BALANCE_TEXT[path]?.(this.gathered, text);
-    switch (path) {
-      case AT.id:
-        statement.reference = text;
-        break;
-      case AT.iban:
-      case AT.otherId:
-        statement.account = accountKey(text);
-        break;
-      case AT.currency:
-        statement.currency = text;
-        break;
-      case AT.balance:
-        this.closeBalance(statement);
-        break;
-      case AT.entry:
-        this.closeEntry(statement);
-        break;
+    this.wanted = this.path.at(-1)?.take !== undefined;
+    switch (node.mark) {
+      case 'balance':
+        return this.closeBalance(statement);
+      case 'entry':
+        return this.closeEntry(statement);
+      case 'statement':
+        return this.closeStatement(statement);
     }
   }
 
@@ -261,7 +172,7 @@ class CamtReader {
   private closeStatement(statement: OpenStatement): void {
     const check = this.head(statement);
     if (statement.closing === null) this.refuse('missing-element', { field: 'Bal (CLBD)' });
-    this.records.push(check.end(statement.closing, this.parser.line));
+    this.records.push(check.end(statement.closing, this.xml.line));
     this.statement = null;
   }
 }
