@@ -1,5 +1,5 @@
 import { parsePlainDate, type PlainDate } from '../../core/calendar';
-import { isCurrencyCode, negate, parseAmount, type Currency, type Minor } from '../../core/money';
+import { isCurrencyCode, negate, parseAmount, type Minor } from '../../core/money';
 import { LIMITS, refusalsAsFindings, refuseFile, type Batch, type ByteSource } from '../finding';
 import { decodeText } from '../text';
 import { attributeOf, XmlError, XmlTokenizer } from '../xml/tokenizer';

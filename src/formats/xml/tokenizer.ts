@@ -25,14 +25,26 @@ const NAME_START =
   ':A-Z_a-z\\u00C0-\\u00D6\\u00D8-\\u00F6\\u00F8-\\u02FF\\u0370-\\u037D\\u037F-\\u1FFF\\u200C\\u200D\\u2070-\\u218F' +
   '\\u2C00-\\u2FEF\\u3001-\\uD7FF\\uF900-\\uFDCF\\uFDF0-\\uFFFD\\u{10000}-\\u{EFFFF}';
 const NAME = `[${NAME_START}][${NAME_START}\\-.0-9\\u00B7\\u0300-\\u036F\\u203F-\\u2040]*`;
+/* eslint-disable no-misleading-character-class -- the ranges are the standard's own: combining marks and joiners among them */
 /** XML 1.0 (fifth edition), 2.3: Name. */
 const WHOLE_NAME = new RegExp(`^${NAME}$`, 'u');
 const ATTRIBUTE = new RegExp(`[ \\t\\r\\n]+(${NAME})[ \\t\\r\\n]*=[ \\t\\r\\n]*("[^<"]*"|'[^<']*')`, 'uy');
+/* eslint-enable no-misleading-character-class */
 const DECLARATION =
   /^xml\s+version\s*=\s*(["'])1\.[0-9]+\1(\s+encoding\s*=\s*(["'])[A-Za-z][\w.-]*\3)?(\s+standalone\s*=\s*(["'])(yes|no)\5)?\s*$/;
 /** XML 1.0, 2.2: what may not stand in a document at all. Half surrogate pairs cannot come out of a decoder. */
 // eslint-disable-next-line no-control-regex
 const FORBIDDEN = /[\0-\x08\x0B\x0C\x0E-\x1F\uFFFE\uFFFF]/;
+const LESS = 60;
+const GREATER = 62;
+const AMPERSAND = 38;
+const RETURN = 13;
+const BRACKET = 93;
+const SLASH = 47;
+const BANG = 33;
+const QUESTION = 63;
+const QUOTE = 34;
+const APOSTROPHE = 39;
 const BLANK = /^[ \t\r\n]*$/;
 const NAMED: Readonly<Record<string, string>> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" };
 
@@ -86,7 +98,8 @@ export class XmlTokenizer {
   write(piece: string): void {
     if (FORBIDDEN.test(piece)) this.fail('not-xml', 'a control character');
     void this.line;
-    this.held = this.held.slice(this.at) + piece;
+    // Joined and not added: an added string is a rope, and each look at a character of it would go through the rope.
+    this.held = this.at === this.held.length ? piece : [this.held.slice(this.at), piece].join('');
     this.counted = Math.max(0, this.counted - this.at);
     this.at = 0;
     this.scan(false);
@@ -107,29 +120,36 @@ export class XmlTokenizer {
   private scan(last: boolean): void {
     const { held } = this;
     for (;;) {
-      const open = held.indexOf('<', this.at);
-      if (open < 0) return;
+      const from = this.at;
+      // One pass over the characters of a text, which tells at once whether it needs a second look.
+      let open = from;
+      let plain = true;
+      for (; open < held.length; open++) {
+        const code = held.charCodeAt(open);
+        if (code === LESS) break;
+        if (code === AMPERSAND || code === RETURN || code === BRACKET) plain = false;
+      }
+      if (open === held.length) return;
       // What a tag could be is told by up to nine characters: <![CDATA[.
       if (!last && held.length - open < 9 && held.indexOf('>', open) < 0) return;
-      const from = this.at;
       this.at = open;
-      if (open > from) this.takeText(held.slice(from, open));
+      if (open > from) this.takeText(held.slice(from, open), plain);
       const next = held.charCodeAt(open + 1);
-      const end = next === 47 ? this.closeTag(open) : next === 33 ? this.markup(open) : this.tag(open, next);
+      const end = next === SLASH ? this.closeTag(open) : next === BANG ? this.markup(open) : this.tag(open, next);
       if (end < 0) return;
       this.started = true;
       this.at = end;
     }
   }
 
-  private takeText(raw: string): void {
+  private takeText(raw: string, plain: boolean): void {
     if (this.stack.length === 0) {
       if (!BLANK.test(raw)) this.fail('not-xml', `text outside the document: ${raw.trim().slice(0, 20)}`);
       this.started = true;
       return;
     }
-    if (raw.includes(']]>')) this.fail('not-xml', ']]>');
-    this.handler.text(this.resolve(raw));
+    if (!plain && raw.includes(']]>')) this.fail('not-xml', ']]>');
+    this.handler.text(plain ? raw : this.resolve(raw));
   }
 
   /** Line ends as one, references as the characters they stand for (XML 1.0, 2.11 and 4.6). */
@@ -155,13 +175,15 @@ export class XmlTokenizer {
   }
 
   private closeTag(open: number): number {
-    const end = this.held.indexOf('>', open);
-    if (end < 0) return -1;
-    const expected = this.stack.pop() ?? '';
+    const { held } = this;
+    const expected = this.stack.at(-1) ?? '';
     const rest = open + 2 + expected.length;
-    if (expected === '' || !this.held.startsWith(expected, open + 2) || !this.isBlank(rest, end)) {
-      this.fail('not-xml', `${this.held.slice(open, end + 1)} where </${expected}> is due`);
+    const end = held.charCodeAt(rest) === GREATER ? rest : held.indexOf('>', open);
+    if (end < 0) return -1;
+    if (expected === '' || !held.startsWith(expected, open + 2) || !this.isBlank(rest, end)) {
+      this.fail('not-xml', `${held.slice(open, end + 1)} where </${expected}> is due`);
     }
+    this.stack.pop();
     this.rootClosed = this.stack.length === 0;
     this.handler.close(expected);
     return end + 1;
@@ -203,40 +225,30 @@ export class XmlTokenizer {
   }
 
   /** Where the tag that opens here ends: the first > that stands in no quotes. -1 where it is not all here. */
-  private endOfTag(open: number): number {
+  private endOfTag(from: number): number {
     const { held } = this;
-    let end = held.indexOf('>', open);
-    if (end < 0) return -1;
-    let from = open;
-    for (;;) {
-      let quote = -1;
-      for (let i = from; i < end; i++) {
-        const code = held.charCodeAt(i);
-        if (code === 34 || code === 39) {
-          quote = i;
-          break;
-        }
+    for (let i = from; i < held.length; i++) {
+      const code = held.charCodeAt(i);
+      if (code === GREATER) return i;
+      if (code === QUOTE || code === APOSTROPHE) {
+        i = held.indexOf(held[i]!, i + 1);
+        if (i < 0) return -1;
       }
-      if (quote < 0) return end;
-      const closing = held.indexOf(held[quote]!, quote + 1);
-      if (closing < 0) return -1;
-      from = closing + 1;
-      if (from > end) end = held.indexOf('>', from);
-      if (end < 0) return -1;
     }
+    return -1;
   }
 
   private tag(open: number, next: number): number {
-    if (next === 63) return this.instruction(open);
+    if (next === QUESTION) return this.instruction(open);
     const { held } = this;
     const end = this.endOfTag(open);
     if (end < 0) return -1;
-    const empty = held.charCodeAt(end - 1) === 47;
+    const empty = held.charCodeAt(end - 1) === SLASH;
     const stop = empty ? end - 1 : end;
     let nameEnd = open + 1;
     for (; nameEnd < stop; nameEnd++) {
       const code = held.charCodeAt(nameEnd);
-      if (code === 32 || code === 9 || code === 10 || code === 13) break;
+      if (code <= 32) break;
     }
     const name = held.slice(open + 1, nameEnd);
     this.checkName(name);
