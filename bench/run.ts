@@ -1,23 +1,24 @@
 import { sql } from 'kysely';
 import { createHash } from 'node:crypto';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdtempSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readBytes } from '@/adapters/blob-store';
 import { runCommand, type Command } from '@/books/command';
-import { importFile, type Importer, type ImportReport } from '@/books/imports/import-file';
+import { importFile, type Importer } from '@/books/imports/import-file';
 import { invoicesImporter } from '@/books/invoices/import';
 import { listInvoices } from '@/books/invoices/list';
 import { postInvoices } from '@/books/invoices/post';
 import { accountRegister } from '@/books/ledger/register';
+import { confirmProven } from '@/books/matching/confirm';
 import { listPayouts } from '@/books/payouts/list';
 import { receiptsImporter } from '@/books/receipts/import';
 import { listReceipts } from '@/books/receipts/list';
 import { postReceipts } from '@/books/receipts/post';
 import { createBooks } from '@/books/setup/create-books';
 import { statementImporter } from '@/books/statements/import';
-import { certaintyGroups, listLines } from '@/books/statements/list';
-import { BooksFile } from '@/books/store';
+import { certaintyGroups, listLines, provenLines } from '@/books/statements/list';
+import { BooksFile, type Reading } from '@/books/store';
 import { railOf } from '@/books/today/rail';
 import { worklist } from '@/books/today/worklist';
 import { plainDate } from '@/core/calendar';
@@ -40,29 +41,71 @@ interface Row {
 const rows: Row[] = [];
 const folder = mkdtempSync(join(tmpdir(), 'nest-egg-bench-'));
 
+/** The machine is shared: of a few tries the fastest says most about the code. */
+const TRIES = 3;
+
 async function timed<T>(work: () => Promise<T>): Promise<{ value: T; took: number }> {
   const start = performance.now();
   const value = await work();
   return { value, took: performance.now() - start };
 }
 
-async function bringIn<R>(books: BooksFile, importer: Importer<R>, name: string, text: string): Promise<number> {
+/** The books as they are between two changes; each try of a change begins from the same state. */
+const base = join(folder, 'base.sqlite');
+
+/** Runs a change a few times, each on a copy of the books, and keeps the books as the last try left them. */
+async function change<T>(work: (books: BooksFile) => Promise<{ value: T; took: number }>) {
+  let took = Infinity;
+  let value: T | undefined;
+  for (let n = 0; n < TRIES; n++) {
+    const path = join(folder, `try-${n}.sqlite`);
+    if (existsSync(base)) copyFileSync(base, path);
+    const books = new BooksFile(path);
+    const done = await work(books);
+    await books.close();
+    took = Math.min(took, done.took);
+    value = done.value;
+    if (n === TRIES - 1) renameSync(path, base);
+    else rmSync(path);
+  }
+  return { value: value!, took };
+}
+
+function floorOf(tables: Readonly<Record<string, string>>): number {
+  return Math.min(...Array.from({ length: TRIES }, () => rawInsert(base, folder, tables)));
+}
+
+async function bringIn<R>(importer: Importer<R>, name: string, text: string): Promise<number> {
   const path = join(folder, name);
   const data = Buffer.from(text);
   writeFileSync(path, data);
   const sha256 = createHash('sha256').update(data).digest('hex');
   const file = { name, sha256, bytes: data.length, open: () => readBytes(path) };
-  const { value, took } = await timed(() => importFile(books, importer, file, { actor: ACTOR, dryRun: false }));
-  const report = (value as { value: ImportReport }).value;
-  if (!value.ok || report.fileFinding || report.refused > 0 || report.run === null)
-    throw new Error(`${name} was refused`);
+  const { took } = await change(async (books) => {
+    const result = await timed(() => importFile(books, importer, file, { actor: ACTOR, dryRun: false }));
+    const { value } = result;
+    if (!value.ok || value.value.fileFinding || value.value.refused > 0 || value.value.run === null)
+      throw new Error(`${name} was refused`);
+    return result;
+  });
   return took;
 }
 
-async function command<I, T>(books: BooksFile, cmd: Command<I, T>, input: I): Promise<{ value: T; took: number }> {
-  const { value, took } = await timed(() => runCommand(books, cmd, input, { actor: ACTOR }));
-  if (!value.ok) throw new Error(`${cmd.name}: ${JSON.stringify(value.refusal)}`);
-  return { value: value.value, took };
+async function command<I, T>(cmd: Command<I, T>, input: I): Promise<{ value: T; took: number }> {
+  return change(async (books) => {
+    const { value, took } = await timed(() => runCommand(books, cmd, input, { actor: ACTOR }));
+    if (!value.ok) throw new Error(`${cmd.name}: ${JSON.stringify(value.refusal)}`);
+    return { value: value.value, took };
+  });
+}
+
+async function reading<T>(query: (db: Reading) => Promise<T>): Promise<T> {
+  const books = new BooksFile(base);
+  try {
+    return await books.read(query);
+  } finally {
+    await books.close();
+  }
 }
 
 /**
@@ -83,31 +126,36 @@ async function page(books: BooksFile, what: string, table: string, work: () => P
 async function main(): Promise<void> {
   console.log(`Making ${RECEIPTS} receipts and ${LINES} statement lines`);
   const world = largeWorld(RECEIPTS, LINES, 7);
-  const books = new BooksFile(join(folder, 'books.sqlite'));
-  await command(books, createBooks, { ...KITTIWAKE, fixedToday: plainDate('2026-11-16') });
-  await bringIn(books, invoicesImporter, 'invoices.csv', world.invoices);
+  await command(createBooks, { ...KITTIWAKE, fixedToday: plainDate('2026-11-16') });
+  await bringIn(invoicesImporter, 'invoices.csv', world.invoices);
 
-  const receipts = await bringIn(books, receiptsImporter, 'card-desk.csv', world.cardDesk);
-  const written = { receipt: '1', payout: '1', payer: '1' };
-  const receiptFloor = rawInsert(books.path, folder, written);
+  const receipts = await bringIn(receiptsImporter, 'card-desk.csv', world.cardDesk);
+  const receiptFloor = floorOf({ receipt: '1', payout: '1', payer: '1' });
   rows.push({ what: `import of ${RECEIPTS} receipts`, took: receipts, floor: receiptFloor, aim: '≤ 3×' });
 
-  const statement = await bringIn(books, statementImporter, 'statement.xml', world.statement);
-  const lineFloor = rawInsert(books.path, folder, { statement_line: '1', proposal: '1', proposal_payout: '1' });
+  const statement = await bringIn(statementImporter, 'statement.xml', world.statement);
+  const lineFloor = floorOf({ statement_line: '1', proposal: '1', proposal_payout: '1' });
   rows.push({ what: `import of a camt.053 of ${LINES} lines`, took: statement, floor: lineFloor, aim: '≤ 3×' });
 
-  await command(books, postInvoices, { filter: {} });
-  const before = (
-    await books.reader
-      .selectFrom('journal')
-      .select((e) => e.fn.max('id').as('id'))
-      .executeTakeFirstOrThrow()
-  ).id;
-  const posting = await command(books, postReceipts, { filter: {} });
-  const since = { journal_line: `journal_id > ${before}`, journal: `id > ${before}` };
-  const journalFloor = rawInsert(books.path, folder, since);
+  await command(postInvoices, { filter: {} });
+  const posting = await command(postReceipts, { filter: {} });
+  const { from, to } = posting.value.journals!;
+  const journalFloor = floorOf({ journal_line: `journal_id >= ${from}`, journal: `id >= ${from}` });
   rows.push({ what: `posting ${posting.value.posted} receipts`, took: posting.took, floor: journalFloor, aim: '≤ 2×' });
 
+  const proven = await reading((db) => provenLines(db));
+  const confirming = await command(confirmProven, { lines: proven.map((line) => line.id) });
+  const matchFloor = floorOf({
+    journal_line: `journal_id > ${to}`,
+    journal: `id > ${to}`,
+    match: '1',
+    match_line: '1',
+    match_part: '1',
+  });
+  const what = `confirming ${confirming.value.confirmed} proven lines`;
+  rows.push({ what, took: confirming.took, floor: matchFloor, aim: '≤ 2×' });
+
+  const books = new BooksFile(base);
   const today = plainDate('2026-11-16');
   const clearing = 3 as AccountId;
   await page(books, 'receipts, first page', 'receipt', () => books.read((db) => listReceipts(db, {}, null)));

@@ -1,7 +1,7 @@
 import type Database from 'better-sqlite3';
 import { sql } from 'kysely';
 import type { Finding } from '@/formats/finding';
-import type { Reading } from '../store';
+import { bulkInsert, type BulkInsert, type Reading } from '../store';
 
 /** Findings shown and kept in full; the rest is counted. */
 const FINDINGS_KEPT = 500;
@@ -10,29 +10,31 @@ export type StageRow = (...cells: (string | number | null)[]) => void;
 
 /** Temporary tables for one file: gone with the connection, never part of the books. */
 export class Stage {
+  private readonly inserters: BulkInsert[] = [];
   private readonly finding: StageRow;
 
   constructor(private readonly handle: Database.Database) {
-    this.table(
+    this.finding = this.table(
       'stage_finding',
       'line INTEGER, scope TEXT NOT NULL, code TEXT NOT NULL, subject TEXT, field TEXT, expected TEXT, found TEXT',
     );
-    this.finding = this.inserter('stage_finding', 7);
   }
 
-  table(name: string, columns: string): void {
+  /** Makes a table, and gives what puts rows into it: a cell for each of its columns, in their order. */
+  table(name: string, columns: string): StageRow {
     this.handle.exec(`DROP TABLE IF EXISTS temp.${name}; CREATE TEMP TABLE ${name} (${columns}) STRICT`);
+    const names = this.handle.pragma(`temp.table_info(${name})`) as { name: string }[];
+    const inserter = bulkInsert(
+      this.handle,
+      `temp.${name}`,
+      names.map((column) => column.name),
+    );
+    this.inserters.push(inserter);
+    return (...cells) => inserter.add(...cells);
   }
 
   index(table: string, columns: string): void {
     this.handle.exec(`CREATE INDEX temp.${table}_by_${columns.replace(/\W+/g, '_')} ON ${table} (${columns})`);
-  }
-
-  inserter(table: string, columns: number): StageRow {
-    const statement = this.handle.prepare(
-      `INSERT INTO temp.${table} VALUES (${Array.from({ length: columns }, () => '?').join(', ')})`,
-    );
-    return (...cells) => void statement.run(cells);
   }
 
   find({ line, scope, code, subject, field, expected, found }: Finding): void {
@@ -44,6 +46,7 @@ export class Stage {
     this.handle.exec('BEGIN');
     try {
       const result = await fill();
+      for (const inserter of this.inserters) inserter.flush();
       this.handle.exec('COMMIT');
       return result;
     } catch (error) {

@@ -47,6 +47,9 @@ async function takeBack(tx: Writing, run: number, kind: RunKind): Promise<void> 
   const { db } = tx;
   switch (kind) {
     case 'invoices':
+      await sql`
+        UPDATE receipt SET invoice_id = NULL WHERE invoice_id IN (SELECT id FROM invoice WHERE run_id = ${run})
+      `.execute(db);
       await db.deleteFrom('invoice').where('run_id', '=', run).execute();
       return;
     case 'receipts': {

@@ -68,12 +68,11 @@ export const invoicesImporter: Importer<InvoiceLineRecord> = {
   read: readInvoicesCsv,
 
   async stage(stage, db) {
-    stage.table('stage_invoice_line', LINE_COLUMNS);
+    const insert = stage.table('stage_invoice_line', LINE_COLUMNS);
     const { currency } = await db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
     const items = new Set((await db.selectFrom('item').select('code').execute()).map(({ code }) => code));
     const taxCodes = await db.selectFrom('tax_code').select(['code', 'rate']).execute();
     const rates = new Map(taxCodes.map(({ code, rate }) => [code, rate]));
-    const insert = stage.inserter('stage_invoice_line', 12);
     return (r) => {
       const find = (code: Parameters<typeof stage.find>[0]['code'], field: string, found: string, expected?: string) =>
         stage.find({ scope: 'record', code, line: r.line, subject: r.number, field, found, expected });
@@ -146,6 +145,10 @@ export const invoicesImporter: Importer<InvoiceLineRecord> = {
       JOIN item ON item.code = l.item
       JOIN tax_code t ON t.code = l.tax_code
       WHERE i.run_id = ${run}
+    `.execute(db);
+    await sql`
+      UPDATE receipt SET invoice_id = i.id FROM invoice AS i
+      WHERE i.run_id = ${run} AND receipt.document = i.number AND receipt.document <> '' AND receipt.invoice_id IS NULL
     `.execute(db);
   },
 };

@@ -120,7 +120,7 @@ export async function writeInvoices(
       );
       journals.push([invoice.id, journal]);
     }
-    report.seal();
+    report.flush();
     await sql`
       UPDATE invoice SET journal_id = t.b, revision = revision + 1 FROM ${pairs(journals)} AS t WHERE invoice.id = t.a
     `.execute(db);

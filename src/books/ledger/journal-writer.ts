@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import { imbalance, type AccountId, type EntryLine } from '@/core/ledger';
 import { minor, type Currency, type Minor } from '@/core/money';
@@ -20,45 +21,52 @@ export interface Movement {
   readonly credit: Minor;
 }
 
-/** Heads are written some hundred at a time, so that their lines go in many to a statement. */
-const HEADS_HELD = 400;
+/** Lines are written some hundred journals at a time, after their heads. */
+const JOURNALS_HELD = 400;
 
 interface DayTotal {
-  account: AccountId;
-  day: PlainDate;
   debit: number;
   credit: number;
   lines: number;
 }
 
 /**
- * Writes journals: lines first, then the head that seals them (the database refuses what does not balance or is dated
- * in a closed period), and at the end the day totals. Journals are held back and written together: whoever refers to
- * one calls {@link seal} first. {@link finish} must be called in any case.
+ * Writes the journals of one command: heads and lines in bulk, and at the end the seal over all of them (the database
+ * then refuses what does not balance or is dated in a closed period) and the day totals. Journals are held back and
+ * written together: whoever refers to one calls {@link flush} first. {@link finish} must be called in any case.
  */
 export class JournalWriter {
-  private heldHeads: (string | number | null)[][] = [];
-  private readonly totals = new Map<string, DayTotal>();
+  private held: (readonly [id: number, journal: PlannedJournal])[] = [];
+  private readonly totals = new Map<PlainDate, Map<AccountId, DayTotal>>();
+  private readonly first: number;
+
   private constructor(
     private readonly tx: Writing,
     private readonly currency: Currency,
     private readonly context: CommandContext,
     private next: number,
+    private readonly seal: number,
     private readonly lines: BulkInsert,
     private readonly heads: BulkInsert,
-  ) {}
+  ) {
+    this.first = next;
+  }
 
   static async open(tx: Writing, context: CommandContext): Promise<JournalWriter> {
     const books = await tx.db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
-    const { last } = await tx.db
-      .selectFrom('journal')
-      .select((e) => e.fn.coalesce(e.fn.max('id'), e.lit(0)).as('last'))
+    const last = await tx.db
+      .selectFrom('seal')
+      .select((e) => [
+        e.fn.coalesce(e.fn.max('id'), e.lit(0)).as('seal'),
+        e.fn.coalesce(e.fn.max('last_journal'), e.lit(0)).as('journal'),
+      ])
       .executeTakeFirstOrThrow();
     return new JournalWriter(
       tx,
       books.currency,
       context,
-      Number(last) + 1,
+      Number(last.journal) + 1,
+      Number(last.seal) + 1,
       tx.bulk('journal_line', [
         'journal_id',
         'line_no',
@@ -71,6 +79,7 @@ export class JournalWriter {
       ]),
       tx.bulk('journal', [
         'id',
+        'seal_id',
         'book_date',
         'source_kind',
         'source_id',
@@ -87,66 +96,75 @@ export class JournalWriter {
   write(journal: PlannedJournal): number {
     if (imbalance(journal.lines) !== 0) throw new Error(`journal for ${journal.memo} does not balance`);
     const id = this.next++;
-    let lineNo = 0;
-    for (const { account, amount, because } of journal.lines) {
-      this.lines.add(id, ++lineNo, account, journal.date, amount, this.currency, amount, JSON.stringify(because));
-      this.count(account, journal.date, amount);
-    }
-    const { kind, id: sourceId, revision } = journal.source;
-    this.heldHeads.push([
-      id,
-      journal.date,
-      kind,
-      sourceId,
-      revision,
-      journal.reverses ?? null,
-      journal.memo,
-      this.context.now.toISOString(),
-      this.context.actor.name,
-    ]);
-    if (this.heldHeads.length >= HEADS_HELD) this.seal();
+    this.held.push([id, journal]);
+    if (this.held.length >= JOURNALS_HELD) this.flush();
     return id;
   }
 
-  /** Writes what is held: the lines first, then the heads that seal them. To be called before anything refers to them. */
-  seal(): void {
-    this.lines.flush();
-    for (const head of this.heldHeads) this.heads.add(...head);
+  /** Writes what is held: the heads, then their lines. To be called before anything refers to them. */
+  flush(): void {
+    const at = this.context.now.toISOString();
+    const actor = this.context.actor.name;
+    for (const [id, { date, source, memo, reverses }] of this.held) {
+      this.heads.add(id, this.seal, date, source.kind, source.id, source.revision, reverses ?? null, memo, at, actor);
+    }
     this.heads.flush();
-    this.heldHeads = [];
+    for (const [id, { date, lines }] of this.held) {
+      let lineNo = 0;
+      for (const { account, amount, because } of lines) {
+        this.lines.add(id, ++lineNo, account, date, amount, this.currency, amount, JSON.stringify(because));
+        this.count(account, date, amount);
+      }
+    }
+    this.lines.flush();
+    this.held = [];
   }
 
   private count(account: AccountId, day: PlainDate, amount: Minor): void {
-    const key = `${account}|${day}`;
-    let total = this.totals.get(key);
-    if (total === undefined) this.totals.set(key, (total = { account, day, debit: 0, credit: 0, lines: 0 }));
+    let accounts = this.totals.get(day);
+    if (accounts === undefined) this.totals.set(day, (accounts = new Map()));
+    let total = accounts.get(account);
+    if (total === undefined) accounts.set(account, (total = { debit: 0, credit: 0, lines: 0 }));
     if (amount > 0) total.debit += amount;
     else total.credit -= amount;
     total.lines++;
   }
 
-  /** Writes what is held, adds it to the day totals and gives the movement of each account, in order of the accounts. */
+  private async addToDays(): Promise<void> {
+    const rows = [...this.totals].flatMap(([day, accounts]) =>
+      [...accounts].map(([account, { debit, credit, lines }]) => [account, day, debit, credit, lines]),
+    );
+    await sql`
+      INSERT INTO account_day (account_id, day, debit, credit, lines)
+      SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4 FROM json_each(${JSON.stringify(rows)})
+      WHERE true
+      ON CONFLICT (account_id, day) DO UPDATE SET
+        debit = debit + excluded.debit, credit = credit + excluded.credit, lines = lines + excluded.lines
+    `.execute(this.tx.db);
+  }
+
+  /**
+   * Writes what is held, seals all of it, adds it to the day totals and gives the movement of each account, in order of
+   * the accounts.
+   */
   async finish(): Promise<Movement[]> {
-    this.seal();
-    const movements = new Map<AccountId, { debit: number; credit: number }>();
-    for (const { account, day, debit, credit, lines } of this.totals.values()) {
+    this.flush();
+    if (this.next > this.first) {
       await this.tx.db
-        .insertInto('account_day')
-        .values({ account_id: account, day, debit: minor(debit), credit: minor(credit), lines })
-        .onConflict((c) =>
-          c.columns(['account_id', 'day']).doUpdateSet((e) => ({
-            debit: e('account_day.debit', '+', e.ref('excluded.debit')),
-            credit: e('account_day.credit', '+', e.ref('excluded.credit')),
-            lines: e('account_day.lines', '+', e.ref('excluded.lines')),
-          })),
-        )
+        .insertInto('seal')
+        .values({ id: this.seal, first_journal: this.first, last_journal: this.next - 1 })
         .execute();
-      const movement = movements.get(account) ?? { debit: 0, credit: 0 };
-      movement.debit += debit;
-      movement.credit += credit;
-      movements.set(account, movement);
+      await this.addToDays();
     }
-    this.totals.clear();
+    const movements = new Map<AccountId, { debit: number; credit: number }>();
+    for (const accounts of this.totals.values()) {
+      for (const [account, { debit, credit }] of accounts) {
+        const movement = movements.get(account) ?? { debit: 0, credit: 0 };
+        movement.debit += debit;
+        movement.credit += credit;
+        movements.set(account, movement);
+      }
+    }
     return [...movements]
       .sort(([a], [b]) => a - b)
       .map(([account, { debit, credit }]) => ({ account, debit: minor(debit), credit: minor(credit) }));

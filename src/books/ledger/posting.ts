@@ -54,8 +54,8 @@ export class PostingReport {
   }
 
   /** Writes what is held back, before documents refer to it. */
-  seal(): void {
-    this.writer.seal();
+  flush(): void {
+    this.writer.flush();
   }
 
   leave(name: string, refusal: Refusal): void {

@@ -61,7 +61,7 @@ export async function writeReversals(
       from ||= to;
     }
   }
-  writer.seal();
+  writer.flush();
   const written = sql`
     FROM allocation a JOIN journal r ON r.reverses_id = a.journal_id WHERE r.id BETWEEN ${from} AND ${to}`;
   await sql`

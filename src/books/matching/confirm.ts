@@ -1,16 +1,17 @@
+import { sql } from 'kysely';
 import { z } from 'zod';
-import { depositEntry, leftToExplain, type AccountId } from '@/core/ledger';
-import { formatAmount, ZERO, type Minor } from '@/core/money';
 import { formatDay } from '@/core/calendar';
-import { done, refuse, type Command, type Refusal } from '../command';
+import type { AccountId } from '@/core/ledger';
+import { formatAmount, sum, ZERO, type Minor } from '@/core/money';
+import { done, refuse, type Command } from '../command';
 import { balanceMoves } from '../ledger/balances';
 import { JournalWriter } from '../ledger/journal-writer';
 import { entryView } from '../ledger/posting';
 import type { EntryView } from '../ledger/entry-view';
-import type { Reading, Writing } from '../store';
-import { loadParts, partInput, type SheetPart } from './parts';
+import type { Reading } from '../store';
+import { partInput, type PartInput } from './parts';
 import { refreshProposals } from './proposals';
-import { KEPT_BY_DOCUMENTS } from './rest-accounts';
+import { writeMatches, type SheetToConfirm, type WrittenMatch } from './write-matches';
 
 const restTo = z.custom<AccountId>((value) => Number.isSafeInteger(value), 'an account').nullable();
 
@@ -24,141 +25,17 @@ export interface ConfirmedMatch {
   readonly left: Minor;
 }
 
-interface Confirmation {
-  readonly match: number;
-  readonly journal: number;
-  readonly date: Parameters<typeof formatDay>[0];
-  readonly amount: Minor;
-  readonly parts: readonly SheetPart[];
-  readonly planned: Parameters<typeof entryView>[1];
+/** Amounts of lines and payouts that these matches took out of what is free. */
+function touchedAmounts(written: readonly WrittenMatch[]): Minor[] {
+  return written.flatMap(({ line, parts }) => [
+    line.amount,
+    ...parts.filter((part) => part.kind === 'payout').map((part) => part.net),
+  ]);
 }
 
-async function freeLine(db: Reading, id: number) {
-  const line = await db.selectFrom('statement_line').selectAll().where('id', '=', id).executeTakeFirst();
-  if (!line) return { refusal: { code: 'not-found', what: 'statement line', id: String(id) } satisfies Refusal };
-  if (line.match_id === null) return { line };
-  const match = await db.selectFrom('match').select('actor').where('id', '=', line.match_id).executeTakeFirstOrThrow();
-  return {
-    refusal: { code: 'line-taken', date: line.book_date, text: line.text, by: match.actor } satisfies Refusal,
-  };
-}
-
-async function restRefusal(db: Reading, account: AccountId): Promise<Refusal | null> {
-  const row = await db.selectFrom('account').selectAll().where('id', '=', account).executeTakeFirst();
-  if (!row) return { code: 'not-found', what: 'account', id: String(account) };
-  const kept = KEPT_BY_DOCUMENTS.some((role) => role === row.role);
-  return kept ? { code: 'rest-account', account: `${row.code} ${row.name}` } : null;
-}
-
-/** What the engine says of a line, with the payout laid on its sheet. */
-async function proposalOf(db: Reading, line: number) {
-  return db
-    .selectFrom('proposal')
-    .leftJoin('proposal_payout as laid', (j) =>
-      j.onRef('laid.statement_line_id', '=', 'proposal.statement_line_id').on('laid.laid', '=', 1),
-    )
-    .select(['proposal.certainty', 'proposal.reasons', 'laid.payout_id as payout'])
-    .where('proposal.statement_line_id', '=', line)
-    .executeTakeFirst();
-}
-
-/** How the match came about: as proposed, or put together by hand. */
-async function origin(db: Reading, input: MatchInput) {
-  const proposal = await proposalOf(db, input.line);
-  const [part] = input.parts;
-  return proposal && part?.kind === 'payout' && input.parts.length === 1 && part.id === proposal.payout
-    ? { certainty: proposal.certainty as string, reasons: proposal.reasons }
-    : { certainty: 'by-hand', reasons: '[]' };
-}
-
-async function writeMatch(
-  tx: Writing,
-  input: MatchInput,
-  writer: JournalWriter,
-  now: Date,
-  actor: string,
-): Promise<Confirmation | { readonly refusal: Refusal }> {
-  const { db } = tx;
-  const found = await freeLine(db, input.line);
-  if ('refusal' in found) return { refusal: found.refusal! };
-  const { line } = found;
-  const books = await db.selectFrom('books').selectAll().executeTakeFirstOrThrow();
-  if (books.closed_through !== null && line.book_date <= books.closed_through) {
-    return { refusal: { code: 'period-closed', date: line.book_date, closedThrough: books.closed_through } };
-  }
-  if (input.parts.length === 0 && input.restTo === null) return { refusal: { code: 'nothing-laid' } };
-  const loaded = await loadParts(db, input.parts, line.currency);
-  if ('refusal' in loaded) return loaded;
-  const { parts } = loaded;
-  const deposit = {
-    bank: line.account_id,
-    lineId: line.id,
-    amount: line.amount,
-    parts: parts.map((part) => part.part),
-  };
-  const left = leftToExplain(deposit);
-  const rest = left === 0 ? null : input.restTo;
-  const refused = rest === null ? null : await restRefusal(db, rest);
-  if (refused) return { refusal: refused };
-  const entry = depositEntry({ ...deposit, restTo: rest });
-  if ('left' in entry) return { refusal: { code: 'left-to-explain', left: entry.left, currency: line.currency } };
-
-  const { next } = await db
-    .selectFrom('match')
-    .select((e) => e(e.fn.coalesce(e.fn.max('id'), e.lit(0)), '+', 1).as('next'))
-    .executeTakeFirstOrThrow();
-  const match = Number(next);
-  const planned = {
-    date: line.book_date,
-    memo: `Bank ${formatDay(line.book_date)}: ${line.text || line.counterparty || line.reference}`.slice(0, 200),
-    lines: entry.lines,
-  };
-  const journal = writer.write({ ...planned, source: { kind: 'match', id: match, revision: 1 } });
-  writer.seal();
-  await db
-    .insertInto('match')
-    .values({
-      id: match,
-      confirmed_at: now.toISOString(),
-      actor,
-      ...(await origin(db, input)),
-      journal_id: journal,
-      rest: left,
-      rest_account_id: rest,
-      undone_at: null,
-    })
-    .execute();
-  await db.insertInto('match_line').values({ match_id: match, statement_line_id: line.id, live: 1 }).execute();
-  await db.updateTable('statement_line').set({ match_id: match }).where('id', '=', line.id).execute();
-  await db.deleteFrom('proposal').where('statement_line_id', '=', line.id).execute();
-  await takeParts(tx, match, journal, parts);
-  return { match, journal, date: line.book_date, amount: line.amount, parts, planned };
-}
-
-async function takeParts(tx: Writing, match: number, journal: number, parts: readonly SheetPart[]): Promise<void> {
-  const { db } = tx;
-  const insert = tx.bulk('match_part', ['match_id', 'part_no', 'kind', 'ref_id', 'gross', 'fee', 'live']);
-  for (const [index, part] of parts.entries()) {
-    insert.add(match, index + 1, part.kind, part.id, part.gross, part.fee, 1);
-    if (part.kind === 'invoice') {
-      await db
-        .insertInto('allocation')
-        .values({ invoice_id: part.id, journal_id: journal, amount: part.net })
-        .execute();
-      await db
-        .updateTable('invoice')
-        .set((e) => ({ paid: e('paid', '+', part.net) }))
-        .where('id', '=', part.id)
-        .execute();
-    } else {
-      await db.updateTable(part.kind).set({ match_id: match }).where('id', '=', part.id).execute();
-    }
-  }
-  insert.flush();
-}
-
-function touchedAmounts({ amount, parts }: Confirmation): Minor[] {
-  return [amount, ...parts.filter((part) => part.kind === 'payout').map((part) => part.net)];
+async function currencyOf(db: Reading) {
+  const { currency } = await db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
+  return currency;
 }
 
 /**
@@ -169,86 +46,92 @@ export const confirmMatch: Command<MatchInput, ConfirmedMatch> = {
   name: 'confirm-match',
   input: matchInput,
   async run(tx, input, context) {
-    const { now, actor } = context;
     const writer = await JournalWriter.open(tx, context);
-    const written = await writeMatch(tx, input, writer, now, actor.name);
-    if ('refusal' in written) return refuse(written.refusal);
+    const result = await writeMatches(tx, [input], writer, context);
+    if ('refusal' in result) return refuse(result.refusal);
     const moves = await balanceMoves(tx.db, await writer.finish());
-    await refreshProposals(tx, { amounts: touchedAmounts(written) });
-    const { currency } = await tx.db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
-    const { match, journal } = written;
+    await refreshProposals(tx, { amounts: touchedAmounts(result.written) });
+    const { match, journal, line, planned } = result.written[0]!;
     return done(
-      { match, journal, entry: await entryView(tx.db, written.planned, moves), left: ZERO },
-      `Confirmed ${formatAmount(written.amount, currency)} of ${formatDay(written.date)}`,
+      { match, journal, entry: await entryView(tx.db, planned, moves), left: ZERO },
+      `Confirmed ${formatAmount(line.amount, await currencyOf(tx.db))} of ${formatDay(line.book_date)}`,
       { command: 'take-apart', input: { match }, label: 'take the match apart' },
     );
   },
 };
 
+/** The sheets of these lines as they are proposed; null for a line that is not proven (any more). */
+async function provenSheets(db: Reading, lines: readonly number[]): Promise<(SheetToConfirm | null)[]> {
+  const { rows } = await sql<{ line: number; payout: number | null }>`
+    SELECT wanted.value AS line, x.payout_id AS payout
+    FROM json_each(${JSON.stringify(lines)}) AS wanted
+    LEFT JOIN proposal q ON q.statement_line_id = wanted.value AND q.certainty = 'proven'
+    LEFT JOIN proposal_payout x ON x.statement_line_id = q.statement_line_id AND x.laid = 1
+    ORDER BY wanted.key
+  `.execute(db);
+  return rows.map(({ line, payout }) =>
+    payout === null ? null : { line, parts: [{ kind: 'payout', id: payout }], restTo: null },
+  );
+}
+
 /** Confirms every line named that is still proven, as proposed; one that is not any more refuses all. */
 export const confirmProven: Command<{ lines: number[] }, { confirmed: number; amount: Minor }> = {
   name: 'confirm-proven',
-  input: z.object({ lines: z.array(z.number().int()).min(1).max(20_000) }),
-  async run(tx, { lines }, { now, actor, progress }) {
-    const { db } = tx;
-    const writer = await JournalWriter.open(tx, { now, actor, progress });
-    const matches: number[] = [];
-    const amounts: Minor[] = [];
-    let total = 0;
-    for (const line of lines) {
-      const proposal = await proposalOf(db, line);
-      if (proposal?.certainty !== 'proven') return refuse({ code: 'not-proven', count: 1 });
-      const input: MatchInput = { line, parts: [{ kind: 'payout', id: proposal.payout! }], restTo: null };
-      const written = await writeMatch(tx, input, writer, now, actor.name);
-      if ('refusal' in written) return refuse(written.refusal);
-      matches.push(written.match);
-      amounts.push(...touchedAmounts(written));
-      total += written.amount;
-      progress.report('Confirming', matches.length, lines.length);
-    }
+  input: z.object({ lines: z.array(z.number().int()).min(1).max(100_000) }),
+  async run(tx, { lines }, context) {
+    const sheets = await provenSheets(tx.db, lines);
+    const gone = sheets.filter((sheet) => sheet === null).length;
+    if (gone > 0) return refuse({ code: 'not-proven', count: gone });
+    const writer = await JournalWriter.open(tx, context);
+    const result = await writeMatches(tx, sheets as SheetToConfirm[], writer, context);
+    if ('refusal' in result) return refuse(result.refusal);
+    const { written } = result;
     await writer.finish();
-    await refreshProposals(tx, { amounts });
-    const { currency } = await db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
-    const what = `${matches.length} proven ${matches.length === 1 ? 'deposit' : 'deposits'}`;
+    await refreshProposals(tx, { amounts: touchedAmounts(written) });
+    const amount = sum(written.map(({ line }) => line.amount));
+    const what = `${written.length} proven ${written.length === 1 ? 'deposit' : 'deposits'}`;
     return done(
-      { confirmed: matches.length, amount: total as Minor },
-      `Confirmed ${what}, ${formatAmount(total as Minor, currency)}`,
-      { command: 'take-apart', input: { matches }, label: `take ${what} apart` },
+      { confirmed: written.length, amount },
+      `Confirmed ${what}, ${formatAmount(amount, await currencyOf(tx.db))}`,
+      {
+        command: 'take-apart',
+        input: { matches: written.map(({ match }) => match) },
+        label: `take ${what} apart`,
+      },
     );
   },
 };
 
+/** What these matches were made of, in the order given; matches that are not there are left out. */
+async function sheetsOf(db: Reading, matches: readonly number[]): Promise<SheetToConfirm[]> {
+  const wanted = JSON.stringify(matches);
+  const heads = await sql<{ match: number; line: number; restTo: AccountId | null }>`
+    SELECT m.id AS match, l.statement_line_id AS line, m.rest_account_id AS restTo
+    FROM json_each(${wanted}) AS wanted JOIN match m ON m.id = wanted.value JOIN match_line l ON l.match_id = m.id
+    ORDER BY wanted.key
+  `.execute(db);
+  const parts = await sql<{ match: number; kind: PartInput['kind']; id: number; amount: Minor }>`
+    SELECT match_id AS match, kind, ref_id AS id, gross AS amount FROM match_part
+    WHERE match_id IN (SELECT value FROM json_each(${wanted})) ORDER BY match_id, part_no
+  `.execute(db);
+  const byMatch = new Map<number, PartInput[]>();
+  for (const { match, ...part } of parts.rows) byMatch.set(match, [...(byMatch.get(match) ?? []), part]);
+  return heads.rows.map(({ match, line, restTo: rest }) => ({ line, parts: byMatch.get(match) ?? [], restTo: rest }));
+}
+
 /** Confirms again what was taken apart, line by line with the same parts and the same account for the rest. */
 export const confirmAgain: Command<{ matches: number[] }, { confirmed: number }> = {
   name: 'confirm-again',
-  input: z.object({ matches: z.array(z.number().int()).min(1).max(20_000) }),
+  input: z.object({ matches: z.array(z.number().int()).min(1).max(100_000) }),
   async run(tx, { matches }, context) {
-    const { db } = tx;
+    const sheets = await sheetsOf(tx.db, matches);
+    if (sheets.length < matches.length) return refuse({ code: 'not-found', what: 'match', id: String(matches[0]) });
     const writer = await JournalWriter.open(tx, context);
-    const again: number[] = [];
-    const amounts: Minor[] = [];
-    for (const id of matches) {
-      const match = await db
-        .selectFrom('match')
-        .innerJoin('match_line', 'match_line.match_id', 'match.id')
-        .select(['match.rest_account_id', 'match_line.statement_line_id'])
-        .where('match.id', '=', id)
-        .executeTakeFirst();
-      if (!match) return refuse({ code: 'not-found', what: 'match', id: String(id) });
-      const parts = await db
-        .selectFrom('match_part')
-        .select(['kind', 'ref_id as id', 'gross as amount'])
-        .where('match_id', '=', id)
-        .orderBy('part_no')
-        .execute();
-      const input = { line: match.statement_line_id, parts, restTo: match.rest_account_id };
-      const written = await writeMatch(tx, input, writer, context.now, context.actor.name);
-      if ('refusal' in written) return refuse(written.refusal);
-      again.push(written.match);
-      amounts.push(...touchedAmounts(written));
-    }
+    const result = await writeMatches(tx, sheets, writer, context);
+    if ('refusal' in result) return refuse(result.refusal);
     await writer.finish();
-    await refreshProposals(tx, { amounts });
+    await refreshProposals(tx, { amounts: touchedAmounts(result.written) });
+    const again = result.written.map(({ match }) => match);
     const what = again.length === 1 ? 'the match' : `${again.length} matches`;
     return done({ confirmed: again.length }, `Confirmed ${what} again`, {
       command: 'take-apart',

@@ -1,8 +1,9 @@
 import { sql } from 'kysely';
 import { workingCalendar } from '@/adapters/holidays';
-import { proposePayouts, type PayoutHabit } from '@/core/matching';
+import type { PlainDate, WorkingCalendar } from '@/core/calendar';
+import { proposePayouts, referenceKeysIn, type LineToExplain, type PayoutHabit, type Proposal } from '@/core/matching';
 import type { Minor } from '@/core/money';
-import type { Reading, Writing } from '../store';
+import type { BulkInsert, Reading, Writing } from '../store';
 
 /** How far from its usual day a payout may land and still be called usual, and at all considered (working days). */
 const SLACK = 1;
@@ -12,58 +13,113 @@ export function payoutHabit(channel: { readonly payout_days: number }): PayoutHa
   return { usualLag: channel.payout_days, slack: SLACK, farthest: FARTHEST };
 }
 
-/** What to work out again: everything that is free, or only what these amounts can touch. */
-export type Touched = { readonly all: true } | { readonly amounts: readonly Minor[] };
+/** Lines looked at together; the lines of one amount are never torn apart. */
+const BATCH = 2_000;
+const NO_KEYS: ReadonlySet<string> = new Set();
+
+/** What to work out again: everything that is free, or only what these amounts, or the lines of this run, can touch. */
+export type Touched =
+  { readonly all: true } | { readonly amounts: readonly Minor[] } | { readonly statementRun: number };
 
 /**
- * Works out again what explains the free statement lines and keeps it with them. A change touches the lines and
- * payouts of its own amounts, and those whose reference stands in such a line; nothing else can change.
+ * Works out again what explains the free statement lines and keeps it with them. A pair has one amount, so lines and
+ * payouts are taken an amount range at a time: what is held is a batch, however much is free. A line may also name a
+ * payout of another amount, which is looked up by the ids in the line's text.
  */
 export async function refreshProposals(tx: Writing, touched: Touched): Promise<void> {
   const { db } = tx;
   const channel = await db.selectFrom('channel').selectAll().orderBy('id').executeTakeFirst();
   if (!channel) return;
   const { country } = await db.selectFrom('books').select('country').executeTakeFirstOrThrow();
-  const amounts = 'amounts' in touched ? [...new Set(touched.amounts.map(Math.abs))] : null;
-  const lines = await freeLines(db, amounts);
-  const payouts = await freePayouts(db);
-  const proposals = proposePayouts(lines, payouts, workingCalendar(country), payoutHabit(channel));
+  const calendar = workingCalendar(country);
+  const habit = payoutHabit(channel);
+  await gatherAmounts(db, touched);
+  await sql`DELETE FROM proposal WHERE amount IN (SELECT amount FROM temp.touched_amount)`.execute(db);
+  const into = {
+    proposal: tx.bulk('proposal', ['statement_line_id', 'certainty', 'book_date', 'amount', 'reasons']),
+    payout: tx.bulk('proposal_payout', ['statement_line_id', 'rank', 'payout_id', 'laid', 'reasons']),
+  };
+  for (let above = Number.MIN_SAFE_INTEGER; ;) {
+    const lines = await nextLines(db, above);
+    if (lines.length === 0) break;
+    above = lines.at(-1)!.amount;
+    await propose(db, lines, { calendar, habit }, into);
+  }
+  await sql`DROP TABLE temp.touched_amount`.execute(db);
+}
 
-  const lineById = new Map(lines.map((line) => [line.id, line]));
-  await sql`
-    DELETE FROM proposal WHERE ${amounts === null ? sql`1` : sql`amount IN (SELECT value FROM json_each(${JSON.stringify(amounts)}))`}
+/** Keeps the amounts that are looked at in temp.touched_amount. */
+async function gatherAmounts(db: Reading, touched: Touched): Promise<void> {
+  const amounts =
+    'all' in touched
+      ? sql`SELECT DISTINCT amount FROM statement_line WHERE match_id IS NULL`
+      : 'amounts' in touched
+        ? sql`SELECT DISTINCT value FROM json_each(${JSON.stringify(touched.amounts)})`
+        : sql`SELECT DISTINCT amount FROM statement_line WHERE run_id = ${touched.statementRun}`;
+  await sql`CREATE TEMP TABLE touched_amount (amount INTEGER PRIMARY KEY) STRICT`.execute(db);
+  await sql`INSERT INTO temp.touched_amount ${amounts}`.execute(db);
+}
+
+interface FreeLine extends LineToExplain {
+  readonly amount: Minor;
+}
+
+/** The next free lines in order of their amounts, about a batch of them: those of one amount stay together. */
+async function nextLines(db: Reading, above: number): Promise<FreeLine[]> {
+  const free = (where: ReturnType<typeof sql>) => sql<Omit<FreeLine, 'keys'> & { text: string; reference: string }>`
+    SELECT l.id, l.book_date AS date, l.amount, l.text, l.reference
+    FROM temp.touched_amount t JOIN statement_line l ON l.amount = t.amount AND l.match_id IS NULL
+    WHERE ${where} ORDER BY t.amount`;
+  const { rows } = await sql<
+    Omit<FreeLine, 'keys'> & { text: string; reference: string }
+  >`${free(sql`t.amount > ${above}`)} LIMIT ${BATCH}`.execute(db);
+  if (rows.length === BATCH) {
+    const last = rows.at(-1)!.amount;
+    const whole = rows.findIndex((row) => row.amount === last);
+    rows.length = whole;
+    if (whole === 0) rows.push(...(await free(sql`t.amount = ${last}`).execute(db)).rows);
+  }
+  // Only a deposit can be a payout, so only its text is searched for ids.
+  return rows.map(({ text, reference, ...line }) => ({
+    ...line,
+    keys: line.amount > 0 ? referenceKeysIn(`${text} ${reference}`) : NO_KEYS,
+  }));
+}
+
+async function propose(
+  db: Reading,
+  lines: readonly FreeLine[],
+  { calendar, habit }: { readonly calendar: WorkingCalendar; readonly habit: PayoutHabit },
+  into: { readonly proposal: BulkInsert; readonly payout: BulkInsert },
+): Promise<void> {
+  const keys = lines.flatMap((line) => [...line.keys]);
+  const payouts = await freePayouts(db, lines[0]!.amount, lines.at(-1)!.amount, keys);
+  const byId = new Map(lines.map((line) => [line.id, line]));
+  const proposals = proposePayouts(lines, payouts, calendar, habit);
+  for (const { line: id, certainty, reasons } of proposals) {
+    const line = byId.get(id)!;
+    into.proposal.add(line.id, certainty, line.date, line.amount, JSON.stringify(reasons));
+  }
+  into.proposal.flush();
+  for (const proposal of proposals) addPayouts(proposal, into.payout);
+  into.payout.flush();
+}
+
+function addPayouts({ line, payout, others }: Proposal, into: BulkInsert): void {
+  if (payout !== null) into.add(line, 0, payout, 1, '[]');
+  for (const [rank, other] of others.entries()) {
+    into.add(line, rank + 1, other.payout, 0, JSON.stringify(other.reasons));
+  }
+}
+
+/** Free payouts of these amounts, and those of any amount that are named. */
+async function freePayouts(db: Reading, from: number, to: number, keys: readonly string[]) {
+  const { rows } = await sql<{ id: number; reference: string; key: string; left: PlainDate; net: Minor }>`
+    SELECT id, external_id AS reference, reference_key AS "key", book_date AS "left", net FROM payout
+    WHERE match_id IS NULL AND net BETWEEN ${from} AND ${to}
+    UNION
+    SELECT id, external_id, reference_key, book_date, net FROM payout
+    WHERE match_id IS NULL AND reference_key IN (SELECT value FROM json_each(${JSON.stringify(keys)}))
   `.execute(db);
-  const insert = tx.bulk('proposal', ['statement_line_id', 'certainty', 'book_date', 'amount', 'reasons']);
-  const insertPayout = tx.bulk('proposal_payout', ['statement_line_id', 'rank', 'payout_id', 'laid', 'reasons']);
-  for (const proposal of proposals) {
-    const line = lineById.get(proposal.line)!;
-    insert.add(line.id, proposal.certainty, line.date, line.amount, JSON.stringify(proposal.reasons));
-  }
-  insert.flush();
-  for (const { line, payout, others } of proposals) {
-    if (payout !== null) insertPayout.add(line, 0, payout, 1, '[]');
-    for (const [rank, other] of others.entries()) {
-      insertPayout.add(line, rank + 1, other.payout, 0, JSON.stringify(other.reasons));
-    }
-  }
-  insertPayout.flush();
-}
-
-async function freeLines(db: Reading, amounts: readonly number[] | null) {
-  let query = db
-    .selectFrom('statement_line')
-    .select(['id', 'book_date as date', 'amount', 'text', 'reference'])
-    .where('match_id', 'is', null);
-  if (amounts)
-    query = query.where('amount', 'in', sql<Minor>`(SELECT value FROM json_each(${JSON.stringify(amounts)}))`);
-  return query.execute();
-}
-
-/** All of them: a line may name a payout of another amount, and what is in transit is never much. */
-async function freePayouts(db: Reading) {
-  return db
-    .selectFrom('payout')
-    .select(['id', 'external_id as reference', 'book_date as left', 'expected_on as expected', 'net'])
-    .where('match_id', 'is', null)
-    .execute();
+  return rows;
 }

@@ -7,7 +7,7 @@ import { postedJournal, type PostedJournal } from '../ledger/entry-view';
 import { containing } from '../receipts/filter';
 import type { Reading } from '../store';
 import {
-  channelBooking,
+  channelBookings,
   invoicePart,
   PAYOUT_COLUMNS,
   payoutPart,
@@ -55,16 +55,16 @@ export interface ConfirmedSheet {
 
 async function payoutsOf(db: Reading, ids: readonly number[]): Promise<SheetPart[]> {
   if (ids.length === 0) return [];
-  const channel = await channelBooking(db);
+  const channels = await channelBookings(db);
   const { rows } = await sql<PayoutRow>`
     SELECT ${PAYOUT_COLUMNS} FROM payout p WHERE p.id IN (SELECT value FROM json_each(${JSON.stringify(ids)}))
   `.execute(db);
-  const byId = new Map(rows.map((row) => [row.id, payoutPart(row, channel)]));
+  const byId = new Map(rows.map((row) => [row.id, payoutPart(row, channels)]));
   return ids.flatMap((id) => byId.get(id) ?? []);
 }
 
 async function confirmedParts(db: Reading, match: number): Promise<SheetPart[]> {
-  const channel = await channelBooking(db);
+  const channels = await channelBookings(db);
   const receivable = await receivableOf(db);
   const parts = await db
     .selectFrom('match_part')
@@ -83,7 +83,7 @@ async function confirmedParts(db: Reading, match: number): Promise<SheetPart[]> 
       case 'receipt': {
         const row = receipts.find((r) => r.id === part.ref_id);
         // The fee as it was confirmed, whatever the schedule says today.
-        return row ? { ...receiptPart(row, channel), fee: part.fee, net: (part.gross - part.fee) as Minor } : [];
+        return row ? { ...receiptPart(row, channels), fee: part.fee, net: (part.gross - part.fee) as Minor } : [];
       }
       case 'invoice': {
         const row = invoices.find((i) => i.id === part.ref_id);
@@ -223,7 +223,7 @@ export async function candidates(
   find: { readonly text: string; readonly amount: Minor | null },
 ): Promise<Candidates> {
   const line = await db.selectFrom('statement_line').selectAll().where('id', '=', lineId).executeTakeFirstOrThrow();
-  const channel = await channelBooking(db);
+  const channels = await channelBookings(db);
   const receivable = await receivableOf(db);
   const like = containing(find.text);
   const says = (columns: string[]) =>
@@ -242,7 +242,7 @@ export async function candidates(
   `.execute(db);
   const searching = find.text !== '';
   const receipts = await sql<ReceiptRow>`
-    SELECT r.id, r.external_id, r.book_date, r.gross, r.fee, y.name AS payer, r.document, r.note
+    SELECT r.id, r.channel_id, r.external_id, r.book_date, r.gross, r.fee, y.name AS payer, r.document, r.note
     FROM receipt r LEFT JOIN payer y ON y.id = r.payer_id
     WHERE r.payout_ref = '' AND r.match_id IS NULL AND r.journal_id IS NOT NULL
       AND ${searching ? sql`1` : sql`r.book_date BETWEEN date(${line.book_date}, ${`-${DAYS_BACK} days`}) AND ${line.book_date}`}
@@ -257,8 +257,8 @@ export async function candidates(
     ORDER BY abs(i.gross - i.paid - ${line.amount}), i.due LIMIT ${CANDIDATES_PER_KIND}
   `.execute(db);
   return {
-    payouts: payouts.rows.map((row) => payoutPart(row, channel)),
-    receipts: receipts.rows.map((row) => receiptPart(row, channel)),
+    payouts: payouts.rows.map((row) => payoutPart(row, channels)),
+    receipts: receipts.rows.map((row) => receiptPart(row, channels)),
     notPosted: await notPostedReceipts(db),
     invoices: invoices.rows.map((row) => invoicePart(row, row.open, receivable)),
   };

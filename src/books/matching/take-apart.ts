@@ -10,7 +10,7 @@ import { refreshProposals } from './proposals';
 
 const oneOrMore = z.union([
   z.object({ match: z.number().int() }),
-  z.object({ matches: z.array(z.number().int()).min(1).max(20_000) }),
+  z.object({ matches: z.array(z.number().int()).min(1).max(100_000) }),
 ]);
 
 /** What taking a match apart does. */

@@ -64,7 +64,7 @@ export async function clearingProofs(db: Reading): Promise<ClearingProof[]> {
     );
     const notPosted = await figure(
       db,
-      sql`SELECT gross - coalesce(fee, 0) AS amount FROM receipt
+      sql`SELECT gross - coalesce(fee, 0) AS amount FROM receipt INDEXED BY receipt_not_posted
           WHERE channel_id = ${id} AND payout_id IS NOT NULL AND journal_id IS NULL`,
     );
     const differs = await figure(
@@ -98,7 +98,7 @@ export async function clearingProofs(db: Reading): Promise<ClearingProof[]> {
 function matchedButNotPosted(db: Reading, channel: number): Promise<Figure> {
   return figure(
     db,
-    sql`SELECT gross - coalesce(fee, 0) AS amount FROM receipt
+    sql`SELECT gross - coalesce(fee, 0) AS amount FROM receipt INDEXED BY receipt_not_posted
         WHERE channel_id = ${channel} AND match_id IS NOT NULL AND journal_id IS NULL`,
   );
 }

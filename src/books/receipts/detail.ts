@@ -31,7 +31,6 @@ export async function receiptDetail(db: Reading, id: number): Promise<ReceiptDet
     .selectFrom('receipt')
     .leftJoin('payer', 'payer.id', 'receipt.payer_id')
     .leftJoin('item', 'item.id', 'receipt.item_id')
-    .leftJoin('invoice', (j) => j.onRef('invoice.number', '=', 'receipt.document').on('receipt.document', '<>', ''))
     .innerJoin('run', 'run.id', 'receipt.run_id')
     .select([
       'receipt.id',
@@ -42,7 +41,7 @@ export async function receiptDetail(db: Reading, id: number): Promise<ReceiptDet
       'payer.name as payer',
       'payer.email',
       'receipt.document',
-      'invoice.id as invoice',
+      'receipt.invoice_id as invoice',
       'item.name as item',
       'receipt.note',
       'receipt.gross',

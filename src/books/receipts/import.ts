@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import { workingCalendar } from '@/adapters/holidays';
 import { addWorkingDays, bookDates, type PlainDate } from '@/core/calendar';
+import { referenceKey } from '@/core/matching';
 import type { Minor } from '@/core/money';
 import { readCardDeskCsv, type CardDeskRecord } from '@/formats/receipts/card-desk-csv';
 import type { Importer, ImportReport } from '../imports/import-file';
@@ -12,7 +13,7 @@ const COLUMNS = `
   line INTEGER PRIMARY KEY, kind TEXT NOT NULL, external_id TEXT NOT NULL, occurred_at TEXT NOT NULL,
   book_date TEXT NOT NULL, expected_on TEXT, currency TEXT NOT NULL, gross INTEGER NOT NULL, tip INTEGER NOT NULL,
   fee INTEGER, payer TEXT NOT NULL, email TEXT NOT NULL, document TEXT NOT NULL, item TEXT NOT NULL,
-  note TEXT NOT NULL, payout TEXT NOT NULL, refund_of TEXT NOT NULL,
+  note TEXT NOT NULL, payout TEXT NOT NULL, refund_of TEXT NOT NULL, reference_key TEXT,
   action TEXT NOT NULL, known_id INTEGER`;
 
 /** Puts findings on rows and takes them out of what is new, in one go. */
@@ -115,8 +116,8 @@ async function judgeAgainstBooks(db: Reading, channel: number): Promise<void> {
 
 async function insertPayouts(db: Reading, channel: number, run: number): Promise<void> {
   await sql`
-    INSERT INTO payout (channel_id, external_id, paid_at, book_date, expected_on, currency, net, run_id)
-    SELECT ${channel}, external_id, occurred_at, book_date, expected_on, currency, -gross, ${run}
+    INSERT INTO payout (channel_id, external_id, reference_key, paid_at, book_date, expected_on, currency, net, run_id)
+    SELECT ${channel}, external_id, reference_key, occurred_at, book_date, expected_on, currency, -gross, ${run}
     FROM temp.stage_receipt WHERE action = 'new' AND kind = 'payout' ORDER BY line
   `.execute(db);
 }
@@ -124,12 +125,13 @@ async function insertPayouts(db: Reading, channel: number, run: number): Promise
 async function insertReceipts(db: Reading, channel: number, run: number): Promise<void> {
   await sql`
     INSERT INTO receipt (channel_id, external_id, kind, occurred_at, book_date, currency, gross, tip, fee, payer_id,
-                         document, item_id, note, refund_of, payout_ref, payout_id, run_id)
+                         document, invoice_id, item_id, note, refund_of, payout_ref, payout_id, run_id)
     SELECT ${channel}, s.external_id, s.kind, s.occurred_at, s.book_date, s.currency, s.gross, s.tip, s.fee, sp.id,
-           s.document, i.id, s.note, s.refund_of, s.payout, p.id, ${run}
+           s.document, v.id, i.id, s.note, s.refund_of, s.payout, p.id, ${run}
     FROM temp.stage_receipt s
     LEFT JOIN temp.stage_payer sp ON sp.email = s.email AND sp.payer = s.payer
     LEFT JOIN item i ON i.code = s.item
+    LEFT JOIN invoice v ON v.number = s.document AND s.document <> ''
     LEFT JOIN payout p ON p.channel_id = ${channel} AND p.external_id = s.payout
     WHERE s.action = 'new' AND s.kind <> 'payout' ORDER BY s.line
   `.execute(db);
@@ -167,7 +169,7 @@ export const receiptsImporter: Importer<CardDeskRecord> = {
   read: readCardDeskCsv,
 
   async stage(stage, db) {
-    stage.table('stage_receipt', COLUMNS);
+    const insert = stage.table('stage_receipt', COLUMNS);
     const books = await db.selectFrom('books').select(['zone', 'country']).executeTakeFirstOrThrow();
     const channel = await channelOf(db);
     const items = new Set((await db.selectFrom('item').select('code').execute()).map((item) => item.code));
@@ -179,7 +181,6 @@ export const receiptsImporter: Importer<CardDeskRecord> = {
       if (!on) expected.set(day, (on = addWorkingDays(day, channel.payout_days, calendar)));
       return on;
     };
-    const insert = stage.inserter('stage_receipt', 19);
     return (r) => {
       let action = 'new';
       if (r.currency !== channel.currency) {
@@ -210,6 +211,7 @@ export const receiptsImporter: Importer<CardDeskRecord> = {
         r.note,
         r.payout,
         r.refundOf,
+        r.kind === 'payout' ? referenceKey(r.id) : null,
         action,
         null,
       );

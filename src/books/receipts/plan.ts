@@ -218,7 +218,7 @@ async function loadReceipts(db: Reading, ids: readonly number[]): Promise<Loaded
     FROM json_each(${JSON.stringify(ids)}) AS wanted
     JOIN receipt r ON r.id = wanted.value
     LEFT JOIN payer p ON p.id = r.payer_id
-    LEFT JOIN invoice inv ON inv.number = r.document AND r.document <> ''
+    LEFT JOIN invoice inv ON inv.id = r.invoice_id
     WHERE r.journal_id IS NULL
     ORDER BY wanted.key
   `.execute(db);

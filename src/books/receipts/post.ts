@@ -91,7 +91,7 @@ export async function writeReceipts(
       journals.push([plan.id, journal]);
       if (plan.settles) settled.push({ ...plan.settles, journal });
     }
-    writer.seal();
+    writer.flush();
     for (const { invoice, journal, amount } of settled) allocations.add(invoice, journal, amount);
     allocations.flush();
     await sql`

@@ -41,12 +41,12 @@ export const statementImporter: Importer<StatementRecord> = {
   read: (source) => refusalsAsFindings(readEither(source)),
 
   async stage(stage, db) {
-    stage.table(
+    const insertStatement = stage.table(
       'stage_statement',
       `no INTEGER PRIMARY KEY, account_id INTEGER NOT NULL, currency TEXT NOT NULL, reference TEXT NOT NULL,
        opening INTEGER NOT NULL, closing INTEGER NOT NULL, first_day TEXT, last_day TEXT`,
     );
-    stage.table(
+    const insertLine = stage.table(
       'stage_line',
       `no INTEGER PRIMARY KEY, statement_no INTEGER NOT NULL, account_id INTEGER NOT NULL, file_line INTEGER NOT NULL,
        book_date TEXT NOT NULL, value_date TEXT NOT NULL, amount INTEGER NOT NULL, text TEXT NOT NULL,
@@ -54,8 +54,6 @@ export const statementImporter: Importer<StatementRecord> = {
        action TEXT NOT NULL`,
     );
     const accounts = await db.selectFrom('bank_account').selectAll().execute();
-    const insertStatement = stage.inserter('stage_statement', 8);
-    const insertLine = stage.inserter('stage_line', 13);
     const seen = new Map<string, number>();
     let statementNo = 0;
     let lineNo = 0;
@@ -143,6 +141,6 @@ export const statementImporter: Importer<StatementRecord> = {
         ON s.no = l.statement_no
       WHERE l.action = 'new' ORDER BY l.no
     `.execute(db);
-    await refreshProposals(tx, { all: true });
+    await refreshProposals(tx, { statementRun: run });
   },
 };

@@ -150,7 +150,7 @@ export async function provenLines(db: Reading): Promise<{ id: number; amount: Mi
     .where('certainty', '=', 'proven')
     .orderBy('book_date')
     .orderBy('statement_line_id')
-    .limit(20_000)
+    .limit(100_000)
     .execute();
 }
 

@@ -1,5 +1,5 @@
 export { BooksFile, type Reading, type Writing } from './books-file';
-export type { BulkInsert } from './bulk';
+export { bulkInsert, type BulkInsert } from './bulk';
 export { BooksBusy } from './sqlite-dialect';
 export { BooksTooNew } from './migrate';
 export type * from './schema';

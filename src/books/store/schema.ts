@@ -69,10 +69,17 @@ export interface BankAccountTable {
   currency: Currency;
 }
 
-export type JournalSource = 'opening' | 'invoice' | 'receipt' | 'match' | 'reversal';
+export type JournalSource = 'opening' | 'invoice' | 'receipt' | 'summary' | 'match' | 'reversal';
+
+export interface SealTable {
+  id: Fixed<number>;
+  first_journal: Fixed<number>;
+  last_journal: Fixed<number>;
+}
 
 export interface JournalTable {
   id: Fixed<number>;
+  seal_id: Fixed<number>;
   book_date: Fixed<PlainDate>;
   source_kind: Fixed<JournalSource>;
   source_id: Fixed<number>;
@@ -175,6 +182,7 @@ export interface PayoutTable {
   id: Generated<number>;
   channel_id: number;
   external_id: string;
+  reference_key: string;
   paid_at: string;
   book_date: PlainDate;
   expected_on: PlainDate;
@@ -200,6 +208,7 @@ export interface ReceiptTable {
   fee: Minor | null;
   payer_id: number | null;
   document: string;
+  invoice_id: Generated<number | null>;
   item_id: number | null;
   note: string;
   refund_of: string;
@@ -294,6 +303,7 @@ export interface BooksSchema {
   payer: PayerTable;
   channel: ChannelTable;
   bank_account: BankAccountTable;
+  seal: SealTable;
   journal: JournalTable;
   journal_line: JournalLineTable;
   account_day: AccountDayTable;

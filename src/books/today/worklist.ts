@@ -61,8 +61,8 @@ async function differingPayouts(db: Reading, currency: Currency, today: PlainDat
 
 async function unknownDocuments(db: Reading): Promise<WorkItem[]> {
   const { rows } = await sql<{ count: number; amount: Minor; names: string }>`
-    SELECT count(*) AS count, coalesce(sum(gross), 0) AS amount, group_concat(document, ', ') AS names FROM receipt r
-    WHERE document <> '' AND kind = 'receipt' AND NOT EXISTS (SELECT 1 FROM invoice i WHERE i.number = r.document)
+    SELECT count(*) AS count, coalesce(sum(gross), 0) AS amount, group_concat(document, ', ') AS names FROM receipt
+    WHERE document <> '' AND invoice_id IS NULL AND kind = 'receipt'
   `.execute(db);
   const { count, amount, names } = rows[0]!;
   if (count === 0) return [];

@@ -33,11 +33,10 @@ const payoutsOfReceipts = (receipts: readonly number[]) => sql`
   SELECT payout_id AS id FROM receipt WHERE id IN ${inList(receipts)} AND payout_id IS NOT NULL`;
 
 const receiptsOfInvoices = (invoices: readonly number[]) => sql`
-  SELECT r.id FROM invoice i JOIN receipt r ON r.document = i.number WHERE i.id IN ${inList(invoices)}`;
+  SELECT id FROM receipt WHERE invoice_id IN ${inList(invoices)}`;
 
 const invoicesOfReceipts = (receipts: readonly number[]) => sql`
-  SELECT i.id FROM receipt r JOIN invoice i ON i.number = r.document AND r.document <> ''
-  WHERE r.id IN ${inList(receipts)}`;
+  SELECT invoice_id AS id FROM receipt WHERE id IN ${inList(receipts)} AND invoice_id IS NOT NULL`;
 
 const receiptsOfPayouts = (payouts: readonly number[]) => sql`
   SELECT id FROM receipt WHERE payout_id IN ${inList(payouts)}`;

@@ -36,7 +36,8 @@ export function imbalance(lines: readonly EntryLine[]): Minor {
  * @throws Error where it does not. A recipe that does not balance is a bug, never bad input.
  */
 export function entryOf(...groups: readonly (readonly EntryLine[])[]): Entry {
-  const lines = groups.flat();
+  const lines: EntryLine[] = [];
+  for (const group of groups) for (const line of group) lines.push(line);
   const off = imbalance(lines);
   if (off !== ZERO) throw new Error(`entry does not balance: debits less credits is ${off}`);
   return { lines };
@@ -44,5 +45,8 @@ export function entryOf(...groups: readonly (readonly EntryLine[])[]): Entry {
 
 /** Puts entries into one, keeping every line: fees and gross stay on lines of their own. */
 export function together(...entries: readonly Entry[]): Entry {
-  return entries.length === 1 ? entries[0]! : { lines: entries.flatMap((entry) => entry.lines) };
+  if (entries.length === 1) return entries[0]!;
+  const lines: EntryLine[] = [];
+  for (const entry of entries) for (const line of entry.lines) lines.push(line);
+  return { lines };
 }

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { addDays, plainDate, workingDaysBetween } from '../calendar';
 import { minor } from '../money';
-import { proposePayouts, referenceKeysIn, type LineToExplain, type PayoutInTransit } from '.';
+import { proposePayouts, referenceKey, referenceKeysIn, type LineToExplain, type PayoutInTransit } from '.';
 
 const calendar = { holidays: new Set<never>() };
 const habit = { usualLag: 2, slack: 1, farthest: 15 };
@@ -9,14 +9,13 @@ const line = (id: number, date: string, amount: number, text = ''): LineToExplai
   id,
   date: plainDate(date),
   amount: minor(amount),
-  text,
-  reference: '',
+  keys: referenceKeysIn(text),
 });
 const payout = (id: number, left: string, net: number, reference = `P-${2200 + id}`): PayoutInTransit => ({
   id,
   reference,
+  key: referenceKey(reference),
   left: plainDate(left),
-  expected: plainDate(left),
   net: minor(net),
 });
 const propose = (lines: LineToExplain[], payouts: PayoutInTransit[]) => proposePayouts(lines, payouts, calendar, habit);
@@ -136,8 +135,7 @@ describe('properties, against brute force', () => {
         const reach = (l: LineToExplain, p: PayoutInTransit) => {
           const lag = workingDaysBetween(p.left, l.date, calendar);
           return (
-            l.amount === p.net &&
-            ((lag >= 0 && lag <= habit.farthest) || referenceKeysIn(l.text).has(p.reference.replace('-', '')))
+            l.amount === p.net && ((lag >= 0 && lag <= habit.farthest) || l.keys.has(p.reference.replace('-', '')))
           );
         };
         for (const p of found) {

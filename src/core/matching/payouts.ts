@@ -1,6 +1,5 @@
 import { workingDaysBetween, type PlainDate, type WorkingCalendar } from '../calendar';
 import type { Minor } from '../money';
-import { referenceKey, referenceKeysIn } from './text';
 
 /** How sure a proposal is; see docs/architecture.md for what each may do by itself. */
 export type Certainty = 'proven' | 'probable' | 'open' | 'none';
@@ -10,15 +9,16 @@ export interface LineToExplain {
   readonly date: PlainDate;
   /** Minor units; only deposits (above zero) are matched to payouts. */
   readonly amount: Minor;
-  readonly text: string;
-  readonly reference: string;
+  /** Where a reference could stand in the bank's text: {@link referenceKeysIn}. */
+  readonly keys: ReadonlySet<string>;
 }
 
 export interface PayoutInTransit {
   readonly id: number;
   readonly reference: string;
+  /** The reference as compared: {@link referenceKey}. */
+  readonly key: string;
   readonly left: PlainDate;
-  readonly expected: PlainDate;
   readonly net: Minor;
 }
 
@@ -98,15 +98,15 @@ export function proposePayouts(
   habit: PayoutHabit,
 ): Proposal[] {
   const byAmount = groupBy([...payouts].sort(byId), (payout) => payout.net);
-  const byReference = groupBy([...payouts].sort(byId), (payout) => referenceKey(payout.reference));
+  const byReference = groupBy([...payouts].sort(byId), (payout) => payout.key);
   const pairings: Pairing[] = [];
   const misses = new Map<number, PayoutInTransit>();
 
   for (const line of lines) {
     if (line.amount <= 0) continue;
-    const keys = referenceKeysIn(`${line.text} ${line.reference}`);
+    const { keys } = line;
     for (const payout of byAmount.get(line.amount) ?? []) {
-      const named = keys.has(referenceKey(payout.reference));
+      const named = keys.has(payout.key);
       const lag = workingDaysBetween(payout.left, line.date, calendar);
       if (!named && (lag < 0 || lag > habit.farthest)) continue;
       pairings.push({ line, payout, lag, named, usual: lag >= 0 && Math.abs(lag - habit.usualLag) <= habit.slack });

@@ -1,9 +1,10 @@
+/** Banks mostly write plain letters, for which the character classes of all scripts need not be asked. */
+const PLAIN = /^[ -~]*$/;
+
 /** The bank's text as compared: upper case, one space between runs of letters and digits, nothing cut. */
 export function normaliseText(text: string): string {
-  return text
-    .toUpperCase()
-    .replace(/[^\p{L}\p{N}]+/gu, ' ')
-    .trim();
+  const upper = text.toUpperCase();
+  return (PLAIN.test(upper) ? upper.replace(/[^A-Z0-9]+/g, ' ') : upper.replace(/[^\p{L}\p{N}]+/gu, ' ')).trim();
 }
 
 /** A reference as compared: letters and digits only, so that "P-2231", "P 2231" and "p2231" are one. */

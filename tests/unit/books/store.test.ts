@@ -1,6 +1,7 @@
 import Database from 'better-sqlite3';
 import { readdirSync } from 'node:fs';
 import { BooksFile } from '@/books/store';
+import { MIGRATIONS } from '@/books/store/migrations';
 import { World } from './world';
 
 let world: World;
@@ -23,36 +24,82 @@ function raw(statements: string[]): string {
   }
 }
 
+/** Whatever the demo of the tests has sealed already. */
+function sealed(): { seal: number; journal: number } {
+  const handle = new Database(world.books.path, { readonly: true });
+  const row = handle.prepare('SELECT max(id) AS seal, max(last_journal) AS journal FROM seal').get();
+  handle.close();
+  return row as { seal: number; journal: number };
+}
 const line = (journal: number, no: number, account: number, amount: number, date = '2026-11-02') =>
   `INSERT INTO journal_line VALUES (${journal}, ${no}, ${account}, '${date}', ${amount}, 'EUR', ${amount}, '{}')`;
-const head = (id: number, date = '2026-11-02', source = id) =>
-  `INSERT INTO journal VALUES (${id}, '${date}', 'receipt', ${source}, 1, NULL, 'm', 't', 'a')`;
+const head = (id: number, seal: number, source = id) =>
+  `INSERT INTO journal VALUES (${id}, ${seal}, '2026-11-02', 'receipt', ${source}, 1, NULL, 'm', 't', 'a')`;
+const seal = (id: number, first: number, last = first) => `INSERT INTO seal VALUES (${id}, ${first}, ${last})`;
 
-test('a balanced journal is taken', () => {
-  expect(raw([line(9, 1, 1, 500), line(9, 2, 2, -500), head(9)])).toBe('taken');
+type Next = { s: number; j: number };
+const whole = ({ s, j }: Next) => [head(j, s), line(j, 1, 1, 500), line(j, 2, 2, -500)];
+const next = (): Next => {
+  const { seal: s, journal: j } = sealed();
+  return { s: s + 1, j: j + 1 };
+};
+
+test('balanced journals are taken, several under one seal', () => {
+  const { s, j } = next();
+  expect(raw([...whole({ s, j }), ...whole({ s, j: j + 1 }), seal(s, j, j + 1)])).toBe('taken');
 });
-test.each([
-  ['one that does not balance', [line(9, 1, 1, 500), line(9, 2, 2, -400), head(9)], 'journal_unbalanced'],
-  ['one without lines', [head(9)], 'journal_unbalanced'],
-  [
-    'one with a line of another day',
-    [line(9, 1, 1, 5), line(9, 2, 2, -5, '2026-11-03'), head(9)],
-    'journal_unbalanced',
-  ],
-  ['lines without a head', [line(9, 1, 1, 500), line(9, 2, 2, -500)], 'FOREIGN KEY'],
-  ['a line added to a sealed journal', [line(1, 9, 1, 5)], 'journal_sealed'],
-  ['a changed line', ['UPDATE journal_line SET amount = 1 WHERE journal_id = 1'], 'journal_sealed'],
-  ['a deleted line', ['DELETE FROM journal_line WHERE journal_id = 1'], 'journal_sealed'],
-  ['a changed head', ["UPDATE journal SET memo = 'x'"], 'journal_sealed'],
-  ['a deleted head', ['DELETE FROM journal'], 'journal_sealed'],
-  ['the same source posted twice', [line(8, 1, 1, 5), line(8, 2, 2, -5), head(8), line(9, 1, 1, 5), line(9, 2, 2, -5), head(9, '2026-11-02', 8)], 'UNIQUE'], // prettier-ignore
+test.each<[string, (n: Next) => string[], string]>([
+  ['one that does not balance', ({ s, j }) => [head(j, s), line(j, 1, 1, 500), line(j, 2, 2, -400), seal(s, j)], 'journal_unbalanced'],
+  ['one without lines', ({ s, j }) => [head(j, s), seal(s, j)], 'journal_unbalanced'],
+  ['one with a line of another day', ({ s, j }) => [head(j, s), line(j, 1, 1, 5), line(j, 2, 2, -5, '2026-11-03'), seal(s, j)], 'journal_unbalanced'],
+  ['one bad journal among good ones', ({ s, j }) => [...whole({ s, j }), head(j + 1, s), line(j + 1, 1, 1, 5), line(j + 1, 2, 2, -6), seal(s, j, j + 1)], 'journal_unbalanced'],
+  ['a journal that is never sealed', whole, 'FOREIGN KEY'],
+  ['a seal over a journal that is missing', ({ s, j }) => [...whole({ s, j }), seal(s, j, j + 1)], 'seal_gap'],
+  ['a seal that leaves one out', ({ s, j }) => [...whole({ s, j }), ...whole({ s, j: j + 1 }), seal(s, j + 1)], 'seal_gap'],
+  ['a seal over what another sealed', ({ s, j }) => [seal(s, j - 1)], 'seal_gap'],
+  ['lines without a head', ({ j }) => [line(j, 1, 1, 500), line(j, 2, 2, -500)], 'FOREIGN KEY'],
+  ['a line added to a sealed journal', () => [line(1, 9, 1, 5)], 'journal_sealed'],
+  ['a changed line', () => ['UPDATE journal_line SET amount = 1 WHERE journal_id = 1'], 'journal_sealed'],
+  ['a deleted line', () => ['DELETE FROM journal_line WHERE journal_id = 1'], 'journal_sealed'],
+  ['a changed head', () => ["UPDATE journal SET memo = 'x'"], 'journal_sealed'],
+  ['a deleted head', () => ['DELETE FROM journal'], 'journal_sealed'],
+  ['a broken seal', () => ['DELETE FROM seal'], 'journal_sealed'],
+  ['the same source posted twice', ({ s, j }) => [...whole({ s, j }), head(j + 1, s, j)], 'UNIQUE'],
 ])('the database refuses %s', (_what, statements, message) => {
-  expect(raw(statements)).toContain(message);
-});
+  expect(raw(statements(next()))).toContain(message);
+}); // prettier-ignore
 test('the database refuses a closed day', () => {
-  expect(
-    raw(["UPDATE books SET closed_through = '2026-11-02'", line(9, 1, 1, 5), line(9, 2, 2, -5), head(9)]),
-  ).toContain('period_closed');
+  const n = next();
+  expect(raw(["UPDATE books SET closed_through = '2026-11-02'", ...whole(n), seal(n.s, n.j)])).toContain(
+    'period_closed',
+  );
+});
+
+test('books of an earlier schema come along: sealed as they were, receipts tied to their invoices', () => {
+  const path = `${world.folder}/early.sqlite`;
+  const early = new Database(path);
+  early.exec(MIGRATIONS[0]! + MIGRATIONS[1]!);
+  early.exec(`BEGIN;
+    INSERT INTO books VALUES (1, 'Early', 'EUR', 'Europe/Dublin', 'IE', NULL, NULL);
+    INSERT INTO account VALUES (1, '1', 'A', 'asset', NULL, 'EUR'), (2, '2', 'B', 'income', NULL, 'EUR');
+    INSERT INTO journal_line VALUES (1, 1, 1, '2026-11-02', 500, 'EUR', 500, '{}'), (1, 2, 2, '2026-11-02', -500, 'EUR', -500, '{}');
+    INSERT INTO journal VALUES (1, '2026-11-02', 'opening', 1, 1, NULL, 'm', 't', 'a');
+    COMMIT; PRAGMA user_version = 2;`);
+  early.close();
+  const books = new BooksFile(path);
+  return books.reader
+    .selectFrom('journal')
+    .innerJoin('journal_line', 'journal_line.journal_id', 'journal.id')
+    .innerJoin('seal', 'seal.id', 'journal.seal_id')
+    .select(['journal.memo', 'amount', 'last_journal'])
+    .execute()
+    .then((rows) =>
+      expect(rows.map((row) => [row.memo, row.amount, row.last_journal])).toEqual([
+        ['m', 500, 1],
+        ['m', -500, 1],
+      ]),
+    )
+    .finally(() => books.close());
 });
 
 test('a file of a later program is left alone', async () => {

@@ -1,5 +1,6 @@
 import { BOOKS_AND_LEDGER } from './0001-books';
 import { MONEY_IN } from './0002-money-in';
+import { SEALS } from './0003-seals';
 
 /** Forward only: a file's user_version says how many of these it has had. */
-export const MIGRATIONS: readonly string[] = [BOOKS_AND_LEDGER, MONEY_IN];
+export const MIGRATIONS: readonly string[] = [BOOKS_AND_LEDGER, MONEY_IN, SEALS];

@@ -1,0 +1,116 @@
+import { sql } from 'kysely';
+import { add, subtract, ZERO, type Currency, type Minor } from '@/core/money';
+import type { Refusal } from '../command';
+import type { Reading } from '../store';
+import {
+  channelBookings,
+  invoicePart,
+  PAYOUT_COLUMNS,
+  payoutPart,
+  receiptPart,
+  receivableOf,
+  type InvoiceRow,
+  type PartInput,
+  type PayoutRow,
+  type ReceiptRow,
+  type SheetPart,
+} from './parts';
+
+interface Held {
+  readonly match_id: number | null;
+  /** Who confirmed the match that holds it. */
+  readonly holder: string | null;
+}
+
+const wanted = (inputs: readonly PartInput[], kind: PartInput['kind']) =>
+  sql`(SELECT value FROM json_each(${JSON.stringify(inputs.flatMap((part) => (part.kind === kind ? [part.id] : [])))}))`;
+
+async function lookUp(db: Reading, inputs: readonly PartInput[]) {
+  const payouts = await sql<PayoutRow & Held>`
+    SELECT ${PAYOUT_COLUMNS}, p.match_id, m.actor AS holder
+    FROM payout p LEFT JOIN match m ON m.id = p.match_id WHERE p.id IN ${wanted(inputs, 'payout')}
+  `.execute(db);
+  const receipts = await sql<ReceiptRow & Held & { payout_ref: string; journal_id: number | null }>`
+    SELECT r.*, y.name AS payer, m.actor AS holder FROM receipt r
+    LEFT JOIN payer y ON y.id = r.payer_id LEFT JOIN match m ON m.id = r.match_id
+    WHERE r.id IN ${wanted(inputs, 'receipt')}
+  `.execute(db);
+  const invoices = await sql<InvoiceRow & { journal_id: number | null }>`
+    SELECT i.id, i.number, i.issued, y.name AS payer, i.gross - i.paid AS open, i.journal_id
+    FROM invoice i JOIN payer y ON y.id = i.payer_id WHERE i.id IN ${wanted(inputs, 'invoice')}
+  `.execute(db);
+  return { payouts: byId(payouts.rows), receipts: byId(receipts.rows), invoices: byId(invoices.rows) };
+}
+
+function byId<T extends { readonly id: number }>(rows: readonly T[]): Map<number, T> {
+  return new Map(rows.map((row) => [row.id, row]));
+}
+
+/**
+ * Looks up the parts of many sheets at once and hands them out sheet by sheet. A payout or receipt is given to one sheet
+ * only; of an invoice, what earlier sheets took is no longer open.
+ */
+export class PartsShelf {
+  private readonly given = new Set<string>();
+  private readonly applied = new Map<number, Minor>();
+
+  private constructor(
+    private readonly rows: Awaited<ReturnType<typeof lookUp>>,
+    private readonly channels: Awaited<ReturnType<typeof channelBookings>>,
+    private readonly receivable: Awaited<ReturnType<typeof receivableOf>>,
+    private readonly currency: Currency,
+  ) {}
+
+  static async of(db: Reading, inputs: readonly PartInput[], currency: Currency): Promise<PartsShelf> {
+    return new PartsShelf(await lookUp(db, inputs), await channelBookings(db), await receivableOf(db), currency);
+  }
+
+  /** The parts of one sheet, or why they cannot be laid: each must be free, posted and large enough. */
+  take(inputs: readonly PartInput[]): { readonly parts: SheetPart[] } | { readonly refusal: Refusal } {
+    const parts: SheetPart[] = [];
+    for (const input of inputs) {
+      const key = `${input.kind}/${input.id}`;
+      if (input.kind !== 'invoice' && this.given.has(key)) return { refusal: twice() };
+      if (parts.some((part) => part.kind === input.kind && part.id === input.id)) return { refusal: twice() };
+      const part = this.part(input);
+      if ('code' in part) return { refusal: part };
+      parts.push(part);
+    }
+    for (const part of parts) {
+      if (part.kind === 'invoice') this.applied.set(part.id, add(this.applied.get(part.id) ?? ZERO, part.net));
+      else this.given.add(`${part.kind}/${part.id}`);
+    }
+    return { parts };
+  }
+
+  private part(input: PartInput): SheetPart | Refusal {
+    const missing: Refusal = { code: 'not-found', what: input.kind, id: String(input.id) };
+    switch (input.kind) {
+      case 'payout': {
+        const row = this.rows.payouts.get(input.id);
+        if (!row) return missing;
+        const part = payoutPart(row, this.channels);
+        return row.match_id === null ? part : { code: 'part-taken', part: part.title, by: row.holder! };
+      }
+      case 'receipt': {
+        const row = this.rows.receipts.get(input.id);
+        if (!row) return missing;
+        const part = receiptPart(row, this.channels);
+        if (row.match_id !== null) return { code: 'part-taken', part: part.title, by: row.holder! };
+        if (row.payout_ref !== '') return { code: 'part-in-payout', part: part.title, payout: row.payout_ref };
+        return row.journal_id === null ? { code: 'part-not-posted', part: part.title } : part;
+      }
+      case 'invoice': {
+        const row = this.rows.invoices.get(input.id);
+        if (!row) return missing;
+        const open = subtract(row.open, this.applied.get(row.id) ?? ZERO);
+        const part = invoicePart({ ...row, open }, input.amount, this.receivable);
+        if (row.journal_id === null) return { code: 'part-not-posted', part: part.title };
+        if (input.amount <= open) return part;
+        return { code: 'part-too-large', part: part.title, open, asked: input.amount, currency: this.currency };
+      }
+    }
+  }
+}
+
+const twice = (): Refusal => ({ code: 'invalid-input', field: 'parts', expected: 'each part once' });

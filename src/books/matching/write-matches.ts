@@ -1,0 +1,216 @@
+import { sql } from 'kysely';
+import { formatDay } from '@/core/calendar';
+import { depositEntry, leftToExplain, type AccountId, type Entry } from '@/core/ledger';
+import { add, ZERO, type Currency, type Minor } from '@/core/money';
+import { Cancelled, type CommandContext, type Refusal } from '../command';
+import type { JournalWriter } from '../ledger/journal-writer';
+import { pairs } from '../ledger/posting';
+import type { Reading, StatementLineTable, Writing } from '../store';
+import type { Selectable } from 'kysely';
+import { PartsShelf } from './load-parts';
+import type { PartInput, SheetPart } from './parts';
+import { KEPT_BY_DOCUMENTS } from './rest-accounts';
+
+/** One sheet to be confirmed: a statement line, what is laid on it, and where the rest goes. */
+export interface SheetToConfirm {
+  readonly line: number;
+  readonly parts: readonly PartInput[];
+  readonly restTo: AccountId | null;
+}
+
+type Line = Selectable<StatementLineTable>;
+
+export interface WrittenMatch {
+  readonly match: number;
+  readonly journal: number;
+  readonly line: Line;
+  readonly parts: readonly SheetPart[];
+  readonly planned: Pick<Entry, 'lines'> & { readonly date: Line['book_date']; readonly memo: string };
+}
+
+/** How many sheets are looked up and written together. */
+const BATCH = 1_000;
+
+interface Proposed {
+  readonly line: number;
+  readonly certainty: string;
+  readonly reasons: string;
+  readonly payout: number | null;
+}
+
+/** What a batch of sheets is confirmed against, looked up at once. */
+interface Batch {
+  readonly lines: ReadonlyMap<number, Line & { readonly by: string | null }>;
+  readonly proposals: ReadonlyMap<number, Proposed>;
+  readonly accounts: ReadonlyMap<AccountId, { readonly name: string; readonly kept: boolean }>;
+  readonly closedThrough: Line['book_date'] | null;
+  readonly shelf: PartsShelf;
+}
+
+async function lookUp(db: Reading, sheets: readonly SheetToConfirm[]): Promise<Batch> {
+  const ids = sql`(SELECT value FROM json_each(${JSON.stringify(sheets.map((sheet) => sheet.line))}))`;
+  const lines = await sql<Line & { by: string | null }>`
+    SELECT l.*, m.actor AS by FROM statement_line l LEFT JOIN match m ON m.id = l.match_id WHERE l.id IN ${ids}
+  `.execute(db);
+  const proposals = await sql<Proposed>`
+    SELECT q.statement_line_id AS line, q.certainty, q.reasons, x.payout_id AS payout
+    FROM proposal q LEFT JOIN proposal_payout x ON x.statement_line_id = q.statement_line_id AND x.laid = 1
+    WHERE q.statement_line_id IN ${ids}
+  `.execute(db);
+  const books = await db.selectFrom('books').selectAll().executeTakeFirstOrThrow();
+  const accounts = await db.selectFrom('account').select(['id', 'code', 'name', 'role']).execute();
+  const parts = sheets.flatMap((sheet) => sheet.parts);
+  return {
+    lines: new Map(lines.rows.map((line) => [line.id, line])),
+    proposals: new Map(proposals.rows.map((proposal) => [proposal.line, proposal])),
+    accounts: new Map(
+      accounts.map(({ id, code, name, role }) => [
+        id,
+        { name: `${code} ${name}`, kept: KEPT_BY_DOCUMENTS.some((kept) => kept === role) },
+      ]),
+    ),
+    closedThrough: books.closed_through,
+    shelf: await PartsShelf.of(db, parts, books.currency as Currency),
+  };
+}
+
+interface PlannedMatch {
+  readonly line: Line;
+  readonly parts: readonly SheetPart[];
+  readonly entry: Entry;
+  readonly left: Minor;
+  readonly restTo: AccountId | null;
+  readonly certainty: string;
+  readonly reasons: string;
+}
+
+/** Checks one sheet and works its entry out (recipes 9, 12, 21), or says why it cannot be confirmed. */
+function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly refusal: Refusal } {
+  const line = batch.lines.get(sheet.line);
+  if (!line) return { refusal: { code: 'not-found', what: 'statement line', id: String(sheet.line) } };
+  if (line.match_id !== null) {
+    return { refusal: { code: 'line-taken', date: line.book_date, text: line.text, by: line.by! } };
+  }
+  const { closedThrough } = batch;
+  if (closedThrough !== null && line.book_date <= closedThrough) {
+    return { refusal: { code: 'period-closed', date: line.book_date, closedThrough } };
+  }
+  if (sheet.parts.length === 0 && sheet.restTo === null) return { refusal: { code: 'nothing-laid' } };
+  const taken = batch.shelf.take(sheet.parts);
+  if ('refusal' in taken) return taken;
+  const { parts } = taken;
+  const deposit = {
+    bank: line.account_id,
+    lineId: line.id,
+    amount: line.amount,
+    parts: parts.map(({ part }) => part),
+  };
+  const left = leftToExplain(deposit);
+  const restTo = left === 0 ? null : sheet.restTo;
+  if (restTo !== null) {
+    const account = batch.accounts.get(restTo);
+    if (!account) return { refusal: { code: 'not-found', what: 'account', id: String(restTo) } };
+    if (account.kept) return { refusal: { code: 'rest-account', account: account.name } };
+  }
+  const entry = depositEntry({ ...deposit, restTo });
+  if ('left' in entry) return { refusal: { code: 'left-to-explain', left: entry.left, currency: line.currency } };
+  const proposal = batch.proposals.get(line.id);
+  const [part] = sheet.parts;
+  const asProposed = sheet.parts.length === 1 && part!.kind === 'payout' && part!.id === proposal?.payout;
+  const origin = proposal && asProposed ? proposal : { certainty: 'by-hand', reasons: '[]' };
+  return { line, parts, entry, left, restTo, certainty: origin.certainty, reasons: origin.reasons };
+}
+
+const memoOf = (line: Line) =>
+  `Bank ${formatDay(line.book_date)}: ${line.text || line.counterparty || line.reference}`.slice(0, 200);
+
+/** Marks lines, payouts and receipts as explained and settles invoices, in one statement for each table. */
+async function tie(tx: Writing, written: readonly WrittenMatch[]): Promise<void> {
+  const { db } = tx;
+  const parts = written.flatMap(({ match, parts: list }) => list.map((part) => ({ match, part })));
+  const held = (kind: SheetPart['kind']) =>
+    parts.flatMap(({ match, part }) => (part.kind === kind ? [[part.id, match] as const] : []));
+  const lines = written.map(({ match, line }) => [line.id, match] as const);
+  const tables = [
+    ['statement_line', lines],
+    ['payout', held('payout')],
+    ['receipt', held('receipt')],
+  ] as const;
+  for (const [table, rows] of tables) {
+    if (rows.length === 0) continue;
+    await sql`UPDATE ${sql.table(table)} SET match_id = t.b FROM ${pairs(rows)} AS t WHERE ${sql.table(table)}.id = t.a`.execute(
+      db,
+    );
+  }
+  const applied = new Map<number, Minor>();
+  for (const { part } of parts) {
+    if (part.kind === 'invoice') applied.set(part.id, add(applied.get(part.id) ?? ZERO, part.net));
+  }
+  if (applied.size > 0) {
+    await sql`UPDATE invoice SET paid = paid + t.b FROM ${pairs([...applied])} AS t WHERE invoice.id = t.a`.execute(db);
+  }
+  await sql`
+    DELETE FROM proposal WHERE statement_line_id IN (SELECT a FROM ${pairs(lines)})
+  `.execute(db);
+}
+
+/**
+ * Confirms sheets: their entries, what ties line and parts together, and what they settle, set-based. The first sheet
+ * that cannot be confirmed refuses all. The caller seals and works the proposals out again.
+ */
+export async function writeMatches(
+  tx: Writing,
+  sheets: readonly SheetToConfirm[],
+  writer: JournalWriter,
+  context: CommandContext,
+): Promise<{ readonly written: WrittenMatch[] } | { readonly refusal: Refusal }> {
+  const { db } = tx;
+  const { last } = await db
+    .selectFrom('match')
+    .select((e) => e.fn.coalesce(e.fn.max('id'), e.lit(0)).as('last'))
+    .executeTakeFirstOrThrow();
+  const into = {
+    match: tx.bulk('match', ['id', 'confirmed_at', 'actor', 'certainty', 'reasons', 'journal_id', 'rest', 'rest_account_id', 'undone_at']), // prettier-ignore
+    line: tx.bulk('match_line', ['match_id', 'statement_line_id', 'live']),
+    part: tx.bulk('match_part', ['match_id', 'part_no', 'kind', 'ref_id', 'gross', 'fee', 'live']),
+    allocation: tx.bulk('allocation', ['invoice_id', 'journal_id', 'amount']),
+  };
+  const all: WrittenMatch[] = [];
+  const at = context.now.toISOString();
+  for (let from = 0; from < sheets.length; from += BATCH) {
+    const part = sheets.slice(from, from + BATCH);
+    const batch = await lookUp(db, part);
+    const written: WrittenMatch[] = [];
+    const planned: PlannedMatch[] = [];
+    for (const sheet of part) {
+      const made = plan(sheet, batch);
+      if ('refusal' in made) return made;
+      const match = Number(last) + all.length + written.length + 1;
+      const entry = { date: made.line.book_date, memo: memoOf(made.line), lines: made.entry.lines };
+      const journal = writer.write({ ...entry, source: { kind: 'match', id: match, revision: 1 } });
+      planned.push(made);
+      written.push({ match, journal, line: made.line, parts: made.parts, planned: entry });
+    }
+    writer.flush();
+    for (const [index, { match, journal, line }] of written.entries()) {
+      const { certainty, reasons, left, restTo } = planned[index]!;
+      into.match.add(match, at, context.actor.name, certainty, reasons, journal, left, restTo, null);
+      into.line.add(match, line.id, 1);
+    }
+    into.match.flush();
+    into.line.flush();
+    for (const { match, journal, parts } of written) {
+      for (const [index, { kind, id, gross, fee, net }] of parts.entries()) {
+        into.part.add(match, index + 1, kind, id, gross, fee, 1);
+        if (kind === 'invoice') into.allocation.add(id, journal, net);
+      }
+    }
+    into.part.flush();
+    into.allocation.flush();
+    await tie(tx, written);
+    all.push(...written);
+    context.progress.report('Confirming', all.length, sheets.length);
+    if (context.progress.cancelled) throw new Cancelled();
+  }
+  return { written: all };
+}
