@@ -4,13 +4,16 @@ import Link from 'next/link';
 import type { EntryLineView, EntryView } from '@/books/ledger/entry-view';
 import type { BalanceMove } from '@/books/ledger/balances';
 import { formatDate } from '@/core/calendar';
-import { sum, type Minor } from '@/core/money';
+import type { TrailRef } from '@/books/trail/ref';
+import { negate, sum, type Minor } from '@/core/money';
 import { useBooks, useMoney } from '../frame/books-context';
+import { TrailAmount } from './trail-amount';
 
-/** The lines of an entry, debit and credit, each with why it stands there. */
-export function EntryTable({ lines }: { lines: readonly EntryLineView[] }) {
+/** The lines of an entry, debit and credit, each with why it stands there. The amounts lead along the trail it is part of; none does in a dialog. */
+export function EntryTable({ lines, of }: { lines: readonly EntryLineView[]; of: TrailRef | null }) {
   const money = useMoney();
   const { id } = useBooks();
+  const amountOf = (amount: Minor) => (of === null ? money(amount) : <TrailAmount of={of} amount={amount} />);
   const debits = sum(lines.filter((line) => line.amount > 0).map((line) => line.amount));
   return (
     <table className="entry">
@@ -34,32 +37,33 @@ export function EntryTable({ lines }: { lines: readonly EntryLineView[] }) {
               </Link>
               <div className="sub">{line.because}</div>
             </td>
-            <td className="num">{line.amount > 0 ? money(line.amount) : ''}</td>
-            <td className="num">{line.amount < 0 ? money(-line.amount as Minor) : ''}</td>
+            <td className="num">{line.amount > 0 ? amountOf(line.amount) : ''}</td>
+            <td className="num">{line.amount < 0 ? amountOf(negate(line.amount)) : ''}</td>
           </tr>
         ))}
       </tbody>
       <tfoot>
         <tr>
           <td>Total</td>
-          <td className="num">{money(debits)}</td>
-          <td className="num">{money(debits)}</td>
+          <td className="num">{amountOf(debits)}</td>
+          <td className="num">{amountOf(debits)}</td>
         </tr>
       </tfoot>
     </table>
   );
 }
 
-/** The balances that an entry moves: before and after. A credit balance is written with a minus. */
+/** The balances that an entry moves: before and after, each leading to its register. A credit balance has a minus. */
 export function BalanceMoves({ moves }: { moves: readonly BalanceMove[] }) {
   const money = useMoney();
+  const { id } = useBooks();
   return (
     <div className="moves" role="table" aria-label="Balances before and after">
       {moves.map((move) => (
         <div key={move.account} role="row" style={{ display: 'contents' }}>
-          <span role="rowheader">
+          <Link role="rowheader" href={`/books/${id}/accounts/${move.account}`}>
             {move.code} {move.name}
-          </span>
+          </Link>
           <span role="cell" className="num soft">
             {money(move.before)}
           </span>
@@ -67,7 +71,7 @@ export function BalanceMoves({ moves }: { moves: readonly BalanceMove[] }) {
             →
           </span>
           <span role="cell" className="num">
-            {money(move.after)}
+            <Link href={`/books/${id}/accounts/${move.account}`}>{money(move.after)}</Link>
           </span>
         </div>
       ))}
@@ -76,14 +80,14 @@ export function BalanceMoves({ moves }: { moves: readonly BalanceMove[] }) {
 }
 
 /** The entry about to be written, and the balances it moves. */
-export function EntryPreview({ entry, title }: { entry: EntryView; title: string }) {
+export function EntryPreview({ entry, title, of }: { entry: EntryView; title: string; of: TrailRef | null }) {
   return (
     <>
       <section aria-label={title}>
         <h2>
           {title} <span className="small soft fw-normal">{formatDate(entry.date)}</span>
         </h2>
-        <EntryTable lines={entry.lines} />
+        <EntryTable lines={entry.lines} of={of} />
       </section>
       <section aria-label="Balances it moves">
         <h2>Balances it moves</h2>

@@ -5,7 +5,7 @@ import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { useRef, useState, useTransition, type ReactNode } from 'react';
 import type { TrailRef } from '@/books/trail/ref';
 import { useKey } from '../keys/keys';
-import { useTrail } from './trail';
+import { useTrail } from './trail-amount';
 
 declare module '@tanstack/react-table' {
   // eslint-disable-next-line @typescript-eslint/no-unused-vars

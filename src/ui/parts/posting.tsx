@@ -6,6 +6,7 @@ import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';
 import type { PostedJournal } from '@/books/ledger/entry-view';
 import type { Posting } from '@/books/ledger/posting';
+import type { TrailRef } from '@/books/trail/ref';
 import { formatDate } from '@/core/calendar';
 import { useBooks, useMoney } from '../frame/books-context';
 import { useToasts, type ChangeTold } from '../frame/toasts';
@@ -20,12 +21,13 @@ export type ActionAnswer<T> =
 
 interface PostOneProps {
   readonly id: number;
+  readonly of: TrailRef;
   readonly preview: ActionAnswer<Posting>;
   readonly post: (books: string, id: number) => Promise<ActionAnswer<Posting>>;
 }
 
 /** The entry that a document will write, beside it, and the button that writes it. */
-export function PostOne({ id, preview, post }: PostOneProps) {
+export function PostOne({ id, of, preview, post }: PostOneProps) {
   const books = useBooks();
   const toasts = useToasts();
   const router = useRouter();
@@ -51,7 +53,7 @@ export function PostOne({ id, preview, post }: PostOneProps) {
   }
   return (
     <>
-      {preview.value.entry ? <EntryPreview entry={preview.value.entry} title="Entry it will write" /> : null}
+      {preview.value.entry ? <EntryPreview entry={preview.value.entry} title="Entry it will write" of={of} /> : null}
       <div className="acts">
         <Button variant="primary" disabled={busy} onClick={() => void run()}>
           Post<span className="key">p</span>
@@ -62,13 +64,14 @@ export function PostOne({ id, preview, post }: PostOneProps) {
 }
 
 interface PostedProps {
+  readonly of: TrailRef;
   readonly journal: PostedJournal;
   readonly previewReverse: (books: string, journal: number) => Promise<ActionAnswer<Posting>>;
   readonly reverse: (books: string, journal: number) => Promise<ActionAnswer<Posting>>;
 }
 
 /** The entry that a document wrote, and its reversal, with the consequence shown first. */
-export function Posted({ journal, previewReverse, reverse }: PostedProps) {
+export function Posted({ of, journal, previewReverse, reverse }: PostedProps) {
   const { id } = useBooks();
   const toasts = useToasts();
   const router = useRouter();
@@ -91,7 +94,7 @@ export function Posted({ journal, previewReverse, reverse }: PostedProps) {
             {formatDate(journal.date)}, posted by {journal.actor}
           </span>
         </h2>
-        <EntryTable lines={journal.lines} />
+        <EntryTable lines={journal.lines} of={of} />
       </section>
       <div className="acts">
         <Button variant="plain" onClick={() => void ask()}>
@@ -113,7 +116,7 @@ export function Posted({ journal, previewReverse, reverse }: PostedProps) {
           {shown?.ok && shown.value.entry ? (
             <>
               <p>The opposite entry is written; nothing is taken out. Afterwards it can be posted again.</p>
-              <EntryPreview entry={shown.value.entry} title="Opposite entry" />
+              <EntryPreview entry={shown.value.entry} title="Opposite entry" of={null} />
             </>
           ) : null}
         </Modal.Body>

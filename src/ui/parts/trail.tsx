@@ -1,22 +1,16 @@
 'use client';
 
 import Link from 'next/link';
-import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from 'react';
+import { useCallback, useMemo, useState, type ReactNode } from 'react';
 import Offcanvas from 'react-bootstrap/Offcanvas';
 import type { PostedJournal } from '@/books/ledger/entry-view';
 import type { Trail, TrailStep } from '@/books/trail/trail';
 import type { TrailRef } from '@/books/trail/ref';
 import { formatDate } from '@/core/calendar';
-import type { Minor } from '@/core/money';
 import { useBooks, useMoney } from '../frame/books-context';
 import { EntryTable } from './entry';
 import { Notice } from './notice';
-
-interface TrailDrawer {
-  open(ref: TrailRef): void;
-}
-
-const Context = createContext<TrailDrawer | null>(null);
+import { TrailContext } from './trail-amount';
 
 /** Where a step's own page is. */
 function pageOf(books: string, ref: TrailRef): string {
@@ -74,7 +68,7 @@ function Step({ step, entered, onFollow }: { step: TrailStep; entered: boolean; 
           </button>
         ) : null}
       </div>
-      {journal ? <EntryTable lines={journal.lines} /> : null}
+      {journal ? <EntryTable lines={journal.lines} of={step.ref} /> : null}
     </div>
   );
 }
@@ -103,7 +97,7 @@ export function TrailProvider({ children }: { children: ReactNode }) {
   const drawer = useMemo(() => ({ open }), [open]);
 
   return (
-    <Context.Provider value={drawer}>
+    <TrailContext value={drawer}>
       {children}
       <Offcanvas show={shown} onHide={() => setShown(false)} placement="end" aria-labelledby="trail-title">
         <Offcanvas.Header closeButton>
@@ -129,31 +123,6 @@ export function TrailProvider({ children }: { children: ReactNode }) {
           ))}
         </Offcanvas.Body>
       </Offcanvas>
-    </Context.Provider>
-  );
-}
-
-export function useTrail(): TrailDrawer {
-  const drawer = useContext(Context);
-  if (drawer === null) throw new Error('outside of TrailProvider');
-  return drawer;
-}
-
-/** An amount that opens the trail behind it. */
-export function TrailAmount({ of, amount, label }: { of: TrailRef; amount: Minor; label?: string }) {
-  const { open } = useTrail();
-  const money = useMoney();
-  return (
-    <button
-      type="button"
-      className="btn-quiet num"
-      title="Open the trail"
-      onClick={(event) => {
-        event.stopPropagation();
-        open(of);
-      }}
-    >
-      {label ?? money(amount)}
-    </button>
+    </TrailContext>
   );
 }

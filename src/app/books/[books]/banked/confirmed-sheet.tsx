@@ -13,7 +13,7 @@ import { BalanceMoves, EntryTable } from '@/ui/parts/entry';
 import { Mark } from '@/ui/parts/mark';
 import { Notice } from '@/ui/parts/notice';
 import type { ActionAnswer } from '@/ui/parts/posting';
-import { useTrail } from '@/ui/parts/trail';
+import { useTrail } from '@/ui/parts/trail-amount';
 import { previewTakeApart, takeApartNow } from '../actions';
 import { PartsTable, SheetHead } from './sheet-parts';
 
@@ -65,7 +65,7 @@ export function ConfirmedSheetView({ sheet, confirmed }: { sheet: Sheet; confirm
       </section>
       <section aria-label="Entry it wrote">
         <h2>Journal {confirmed.journal.id}</h2>
-        <EntryTable lines={confirmed.journal.lines} />
+        <EntryTable lines={confirmed.journal.lines} of={`line:${sheet.line.id}`} />
       </section>
       <div className="acts">
         <Button variant="plain" onClick={() => void ask()}>

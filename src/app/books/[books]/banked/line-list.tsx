@@ -7,7 +7,7 @@ import { formatDay } from '@/core/calendar';
 import { useMoney } from '@/ui/frame/books-context';
 import { ListTable, OpenRow } from '@/ui/parts/list-table';
 import { Mark } from '@/ui/parts/mark';
-import { TrailAmount } from '@/ui/parts/trail';
+import { TrailAmount } from '@/ui/parts/trail-amount';
 import { CERTAINTY_MARKS } from './certainty';
 
 interface Props {

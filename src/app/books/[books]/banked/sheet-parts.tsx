@@ -6,7 +6,7 @@ import type { SheetPart } from '@/books/matching/parts';
 import { formatDay, formatLongDate } from '@/core/calendar';
 import { sum, type Minor } from '@/core/money';
 import { useMoney } from '@/ui/frame/books-context';
-import { TrailAmount } from '@/ui/parts/trail';
+import { TrailAmount } from '@/ui/parts/trail-amount';
 
 /** The line in hand, whole: the bank's text is never cut. */
 export function SheetHead({ line }: { line: Sheet['line'] }) {

@@ -16,7 +16,7 @@ import { useKey } from '@/ui/keys/keys';
 import { EntryPreview } from '@/ui/parts/entry';
 import { Mark } from '@/ui/parts/mark';
 import { Notice } from '@/ui/parts/notice';
-import { useTrail } from '@/ui/parts/trail';
+import { useTrail } from '@/ui/parts/trail-amount';
 import { confirmNow, previewConfirm } from '../actions';
 import { CERTAINTY_MARKS } from './certainty';
 import { PartPicker } from './part-picker';
@@ -167,7 +167,7 @@ export function WorkingSheet({ sheet, accounts }: { sheet: Sheet; accounts: read
           ) : null}
         </section>
       ) : null}
-      {entry ? <EntryPreview entry={entry} title="Entry it will write" /> : null}
+      {entry ? <EntryPreview entry={entry} title="Entry it will write" of={`line:${sheet.line.id}`} /> : null}
       {trouble ? (
         <section>
           <Notice kind="refused">

@@ -59,9 +59,23 @@ export default async function ReceiptsPage({ params, searchParams }: Props) {
       panel={
         detail && (
           <ReceiptPanel key={detail.id} receipt={detail}>
-            {preview ? <PostOne key={detail.id} id={detail.id} preview={preview} post={postReceiptNow} /> : null}
+            {preview ? (
+              <PostOne
+                key={detail.id}
+                id={detail.id}
+                of={`receipt:${detail.id}`}
+                preview={preview}
+                post={postReceiptNow}
+              />
+            ) : null}
             {journal ? (
-              <Posted key={journal.id} journal={journal} previewReverse={previewReverse} reverse={reverseNow} />
+              <Posted
+                key={journal.id}
+                of={`receipt:${detail.id}`}
+                journal={journal}
+                previewReverse={previewReverse}
+                reverse={reverseNow}
+              />
             ) : null}
           </ReceiptPanel>
         )

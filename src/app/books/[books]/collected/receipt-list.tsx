@@ -6,7 +6,7 @@ import { formatDay } from '@/core/calendar';
 import { useMoney } from '@/ui/frame/books-context';
 import { ListTable, OpenRow } from '@/ui/parts/list-table';
 import { Mark } from '@/ui/parts/mark';
-import { TrailAmount } from '@/ui/parts/trail';
+import { TrailAmount } from '@/ui/parts/trail-amount';
 
 export function ReceiptState({ journal, banked }: { journal: number | null; banked: boolean }) {
   if (journal === null) return <Mark kind={banked ? 'look' : 'new'}>not posted</Mark>;

@@ -7,7 +7,7 @@ import { formatDate } from '@/core/calendar';
 import { subtract } from '@/core/money';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { Notice } from '@/ui/parts/notice';
-import { TrailAmount } from '@/ui/parts/trail';
+import { TrailAmount } from '@/ui/parts/trail-amount';
 
 /** One receipt beside the list: what the channel says of it, and below it its entry. */
 export function ReceiptPanel({ receipt, children }: { receipt: ReceiptDetail; children: ReactNode }) {

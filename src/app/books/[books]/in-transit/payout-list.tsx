@@ -6,7 +6,7 @@ import { formatDay, formatWeekday, type PlainDate } from '@/core/calendar';
 import { useMoney } from '@/ui/frame/books-context';
 import { ListTable, OpenRow } from '@/ui/parts/list-table';
 import { Mark } from '@/ui/parts/mark';
-import { TrailAmount } from '@/ui/parts/trail';
+import { TrailAmount } from '@/ui/parts/trail-amount';
 
 type Standing = Pick<PayoutListRow, 'banked' | 'seen' | 'expected' | 'difference'>;
 

@@ -8,7 +8,7 @@ import { subtract, ZERO } from '@/core/money';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { EntryTable } from '@/ui/parts/entry';
 import { Notice } from '@/ui/parts/notice';
-import { TrailAmount } from '@/ui/parts/trail';
+import { TrailAmount } from '@/ui/parts/trail-amount';
 import { PayoutState } from './payout-list';
 
 /** One payout with what is in it, when it should arrive, and the entry it writes at the bank. */
@@ -125,7 +125,7 @@ export function PayoutPanel({
       </section>
       <section aria-label="Entry at the bank">
         <h2>{payout.banked === null ? 'Entry it will write at the bank' : 'Entry it wrote at the bank'}</h2>
-        <EntryTable lines={entry} />
+        <EntryTable lines={entry} of={`payout:${payout.id}`} />
       </section>
     </article>
   );

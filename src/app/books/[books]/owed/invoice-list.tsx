@@ -6,7 +6,7 @@ import { formatDay } from '@/core/calendar';
 import { useMoney } from '@/ui/frame/books-context';
 import { ListTable, OpenRow } from '@/ui/parts/list-table';
 import { Mark } from '@/ui/parts/mark';
-import { TrailAmount } from '@/ui/parts/trail';
+import { TrailAmount } from '@/ui/parts/trail-amount';
 
 export function InvoiceState({ state }: { state: InvoiceListRow['state'] }) {
   switch (state) {

@@ -5,7 +5,7 @@ import type { InvoiceDetail } from '@/books/invoices/detail';
 import { formatDate } from '@/core/calendar';
 import { subtract } from '@/core/money';
 import { useMoney } from '@/ui/frame/books-context';
-import { TrailAmount } from '@/ui/parts/trail';
+import { TrailAmount } from '@/ui/parts/trail-amount';
 import { InvoiceState } from './invoice-list';
 
 /** One invoice beside the list: its lines, what is open, and below it its entry. */

@@ -63,9 +63,23 @@ export default async function InvoicesPage({ params, searchParams }: Props) {
       panel={
         detail && (
           <InvoicePanel key={detail.id} invoice={detail}>
-            {preview ? <PostOne key={detail.id} id={detail.id} preview={preview} post={postInvoiceNow} /> : null}
+            {preview ? (
+              <PostOne
+                key={detail.id}
+                id={detail.id}
+                of={`invoice:${detail.id}`}
+                preview={preview}
+                post={postInvoiceNow}
+              />
+            ) : null}
             {journal ? (
-              <Posted key={journal.id} journal={journal} previewReverse={previewReverse} reverse={reverseNow} />
+              <Posted
+                key={journal.id}
+                of={`invoice:${detail.id}`}
+                journal={journal}
+                previewReverse={previewReverse}
+                reverse={reverseNow}
+              />
             ) : null}
           </InvoicePanel>
         )

@@ -6,7 +6,7 @@ import type { Minor } from '@/core/money';
 import { useMoney } from '@/ui/frame/books-context';
 import { ListFoot } from '@/ui/parts/list-frame';
 import { Empty } from '@/ui/parts/notice';
-import { TrailAmount } from '@/ui/parts/trail';
+import { TrailAmount } from '@/ui/parts/trail-amount';
 
 /** The lines of an account, newest first, with the balance after each. */
 export function RegisterTable({ register }: { register: Register }) {

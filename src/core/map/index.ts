@@ -1,0 +1,5 @@
+export * from './decide';
+export * from './review';
+export * from './rule';
+export * from './rule-index';
+export * from './subject';
