@@ -43,6 +43,7 @@ export const KITTIWAKE: BooksInput = {
   channels: [
     {
       name: 'Card desk',
+      kind: 'card-desk',
       clearing: '1200',
       bank: '1010',
       fees: '6100',

@@ -88,6 +88,21 @@ export function refusalWords(refusal: Refusal): RefusalWords {
         what: `${refusal.count === 1 ? 'One line is' : `${refusal.count} lines are`} not proven any more; something changed meanwhile.`,
         next: 'Load the page again and confirm those that still are.',
       };
+    case 'nothing-decides':
+      return {
+        what: `Nothing decides the ${refusal.what} of receipt ${refusal.receipt}.`,
+        next: 'Give it one on the receipt, by a map rule, or as a default under Set-up, Account map.',
+      };
+    case 'dimension-missing':
+      return {
+        what: `Account ${refusal.account} asks for a ${refusal.dimension}, and nothing gives receipt ${refusal.receipt} one.`,
+        next: `Set the ${refusal.dimension} on the receipt, or decide it by a map rule or a default.`,
+      };
+    case 'channel-account-missing':
+      return {
+        what: `Receipt ${refusal.receipt} has ${refusal.account}, and ${refusal.channel} has no account for them.`,
+        next: `Choose one for ${refusal.channel} under Set-up, Channels.`,
+      };
     case 'match-undone':
       return { what: `Match ${refusal.match} was taken apart already.`, next: 'Load the page again.' };
     case 'close-backwards':

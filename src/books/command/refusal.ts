@@ -36,6 +36,19 @@ export type Refusal =
     }
   | { readonly code: 'rest-account'; readonly account: string }
   | { readonly code: 'not-proven'; readonly count: number }
+  | { readonly code: 'nothing-decides'; readonly what: string; readonly receipt: string }
+  | {
+      readonly code: 'dimension-missing';
+      readonly dimension: string;
+      readonly account: string;
+      readonly receipt: string;
+    }
+  | {
+      readonly code: 'channel-account-missing';
+      readonly channel: string;
+      readonly account: string;
+      readonly receipt: string;
+    }
   | { readonly code: 'match-undone'; readonly match: number }
   | { readonly code: 'close-backwards'; readonly date: string; readonly closedThrough: string }
   | { readonly code: 'close-ahead'; readonly date: string; readonly today: string }

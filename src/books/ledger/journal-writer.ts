@@ -48,6 +48,7 @@ export class JournalWriter {
     private readonly seal: number,
     private readonly lines: BulkInsert,
     private readonly heads: BulkInsert,
+    private readonly dimensions: BulkInsert,
   ) {
     this.first = next;
   }
@@ -89,6 +90,7 @@ export class JournalWriter {
         'posted_at',
         'actor',
       ]),
+      tx.bulk('journal_line_dimension', ['journal_id', 'line_no', 'dimension_id', 'value_id']),
     );
   }
 
@@ -117,6 +119,12 @@ export class JournalWriter {
       }
     }
     this.lines.flush();
+    for (const [id, { lines }] of this.held) {
+      for (const [index, { dimensions }] of lines.entries()) {
+        for (const [dimension, value] of dimensions ?? []) this.dimensions.add(id, index + 1, dimension, value);
+      }
+    }
+    this.dimensions.flush();
     this.held = [];
   }
 

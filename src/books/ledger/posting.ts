@@ -34,6 +34,7 @@ export interface Posting {
 /** Gathers what a posting command writes and makes the report of it. */
 export class PostingReport {
   private posted = 0;
+  private written = 0;
   private gross = 0;
   private notPostedCount = 0;
   private readonly notPosted: NotPosted[] = [];
@@ -43,10 +44,12 @@ export class PostingReport {
 
   constructor(private readonly writer: JournalWriter) {}
 
-  post(journal: PlannedJournal, gross: Minor): number {
+  /** Takes an entry in. `documents` is how many receipts or invoices it stands for. */
+  post(journal: PlannedJournal, gross: Minor, documents = 1): number {
     const id = this.writer.write(journal);
     this.first ??= journal;
-    this.posted++;
+    this.written++;
+    this.posted += documents;
     this.gross += gross;
     this.from ||= id;
     this.to = id;
@@ -70,7 +73,7 @@ export class PostingReport {
       gross: this.gross as Minor,
       notPostedCount: this.notPostedCount,
       notPosted: this.notPosted,
-      entry: this.posted === 1 ? await entryView(db, this.first!, moves) : null,
+      entry: this.written === 1 ? await entryView(db, this.first!, moves) : null,
       moves,
       journals: this.posted === 0 ? null : { from: this.from, to: this.to },
     };

@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { reversal, reversalDate, type AccountId, type Because, type EntryLine } from '@/core/ledger';
+import { reversal, reversalDate, type AccountId, type Because, type Dimensions, type EntryLine } from '@/core/ledger';
 import type { PlainDate } from '@/core/calendar';
 import type { Minor } from '@/core/money';
 import type { Writing } from '../store';
@@ -19,17 +19,22 @@ async function load({ db }: Writing, ids: readonly number[]): Promise<JournalWit
     .selectFrom('journal')
     .innerJoin('journal_line', 'journal_line.journal_id', 'journal.id')
     .select(['journal.id', 'journal.book_date as date', 'journal.memo', 'account_id', 'amount', 'because'])
+    .select(
+      sql<string>`(SELECT json_group_array(json_array(d.dimension_id, d.value_id)) FROM journal_line_dimension d
+        WHERE d.journal_id = journal_line.journal_id AND d.line_no = journal_line.line_no)`.as('dimensions'),
+    )
     .where('journal.id', 'in', sql<number>`(SELECT value FROM json_each(${JSON.stringify(ids)}))`)
     .orderBy('journal.id')
     .orderBy('line_no')
     .execute();
   const journals: JournalWithLines[] = [];
-  for (const { id, date, memo, account_id, amount, because } of rows) {
+  for (const { id, date, memo, account_id, amount, because, dimensions } of rows) {
     if (journals.at(-1)?.id !== id) journals.push({ id, date, memo, lines: [] });
     journals.at(-1)!.lines.push({
       account: account_id as AccountId,
       amount: amount as Minor,
       because: JSON.parse(because) as Because,
+      ...(dimensions !== '[]' && { dimensions: JSON.parse(dimensions) as Dimensions }),
     });
   }
   return journals;

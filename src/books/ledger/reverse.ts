@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import { done, refuse, type Command, type Refusal } from '../command';
 import { writeInvoices } from '../invoices/post';
-import { writeReceipts } from '../receipts/post';
+import { writeReceipts } from '../receipts/write-receipts';
 import type { Reading } from '../store';
 import { balanceMoves } from './balances';
 import { JournalWriter } from './journal-writer';
@@ -13,11 +13,11 @@ import { writeReversals } from './reversals';
 const range = z.object({ from: z.number().int(), to: z.number().int() });
 type Range = z.infer<typeof range>;
 
-/** What of invoices and receipts stands in these journals and is not reversed. */
+/** What of invoices, receipts and daily summaries stands in these journals and is not reversed. */
 async function posted(db: Reading, { from, to }: Range) {
-  const { rows } = await sql<{ id: number; kind: 'invoice' | 'receipt'; source: number }>`
+  const { rows } = await sql<{ id: number; kind: 'invoice' | 'receipt' | 'summary'; source: number }>`
     SELECT j.id, j.source_kind AS kind, j.source_id AS source FROM journal j
-    WHERE j.id BETWEEN ${from} AND ${to} AND j.source_kind IN ('invoice', 'receipt')
+    WHERE j.id BETWEEN ${from} AND ${to} AND j.source_kind IN ('invoice', 'receipt', 'summary')
       AND NOT EXISTS (SELECT 1 FROM journal r WHERE r.reverses_id = j.id)
     ORDER BY j.id
   `.execute(db);
@@ -55,13 +55,12 @@ export const reverse: Command<Range, Posting> = {
       writer,
       journals.map((journal) => journal.id),
     );
-    for (const kind of ['receipt', 'invoice'] as const) {
-      const sources = journals.filter((journal) => journal.kind === kind).map((journal) => journal.source);
-      await sql`
-        UPDATE ${sql.table(kind)} SET journal_id = NULL
-        WHERE id IN (SELECT value FROM json_each(${JSON.stringify(sources)}))
-      `.execute(db);
-    }
+    const reversed = sql`(SELECT value FROM json_each(${JSON.stringify(journals.map((journal) => journal.id))}))`;
+    await sql`UPDATE receipt SET journal_id = NULL WHERE journal_id IN ${reversed}`.execute(db);
+    const invoices = journals.flatMap((journal) => (journal.kind === 'invoice' ? [journal.source] : []));
+    await sql`
+      UPDATE invoice SET journal_id = NULL WHERE id IN (SELECT value FROM json_each(${JSON.stringify(invoices)}))
+    `.execute(db);
     const moves = await balanceMoves(db, await writer.finish());
     const n = journals.length;
     const first = await db
@@ -83,6 +82,18 @@ export const reverse: Command<Range, Posting> = {
   },
 };
 
+/** What is not posted of the days of these summaries. */
+async function receiptsOfDays(db: Reading, summaries: readonly number[]): Promise<number[]> {
+  if (summaries.length === 0) return [];
+  const { rows } = await sql<{ id: number }>`
+    SELECT DISTINCT r.id FROM summary s
+    JOIN receipt r ON r.channel_id = s.channel_id AND r.site_id IS s.site_id AND r.book_date = s.book_date
+    WHERE s.id IN (SELECT value FROM json_each(${JSON.stringify(summaries)})) AND r.journal_id IS NULL AND r.aside IS NULL
+    ORDER BY r.id
+  `.execute(db);
+  return rows.map((row) => row.id);
+}
+
 /** Posts again what these reversals took out. */
 export const postAgain: Command<Range, Posting> = {
   name: 'post-again',
@@ -96,7 +107,13 @@ export const postAgain: Command<Range, Posting> = {
     const writer = await JournalWriter.open(tx, context);
     const report = new PostingReport(writer);
     await writeInvoices(tx, { ids: of('invoice') }, context, report);
-    await writeReceipts(tx, { ids: of('receipt') }, context, writer, report);
+    await writeReceipts(
+      tx,
+      { ids: [...of('receipt'), ...(await receiptsOfDays(tx.db, of('summary')))] },
+      context,
+      writer,
+      report,
+    );
     const posting = await report.finish(tx.db);
     if (posting.posted === 0) {
       return refuse(posting.notPosted[0]?.refusal ?? { code: 'nothing-to-undo' });

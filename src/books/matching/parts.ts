@@ -145,7 +145,7 @@ export function invoicePart(row: InvoiceRow, amount: Minor, receivable: AccountI
 
 export const PAYOUT_COLUMNS = sql`
   p.id, p.channel_id, p.external_id, p.book_date, p.net, p.receipt_count, p.receipt_gross,
-  (SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL) AS not_posted`;
+  (SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL AND r.aside IS NULL) AS not_posted`;
 
 export async function receivableOf(db: Reading): Promise<AccountId> {
   const row = await db.selectFrom('account').select('id').where('role', '=', 'receivable').executeTakeFirstOrThrow();

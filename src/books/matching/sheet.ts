@@ -195,6 +195,7 @@ async function notPostedReceipts(db: Reading): Promise<number> {
     .selectFrom('receipt')
     .select((e) => e.fn.countAll<number>().as('n'))
     .where('journal_id', 'is', null)
+    .where('aside', 'is', null)
     .where('payout_ref', '=', '')
     .executeTakeFirstOrThrow();
   return n;

@@ -65,7 +65,7 @@ const COLUMNS = sql`
   (SELECT l.book_date FROM match_line m JOIN statement_line l ON l.id = m.statement_line_id
    WHERE m.match_id = p.match_id AND m.live = 1) AS banked,
   p.match_id IS NULL AND ${SEEN_AT_BANK} AS seen, p.receipt_count AS receipts,
-  (SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL) AS notPosted,
+  (SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL AND r.aside IS NULL) AS notPosted,
   p.receipt_gross AS gross, p.receipt_fee AS fee, p.net, ${DIFFERENCE} AS difference`;
 
 export async function payoutRows(

@@ -5,8 +5,12 @@ import type { BooksSchema } from '../store';
 
 /** What of the receipts is shown, posted or exported: the same words in an address, a list and a command. */
 export const receiptFilter = z.object({
-  /** not-posted, posted: in the ledger or not; in-transit: posted, not at the bank yet; banked: explained there. */
-  state: z.enum(['not-posted', 'posted', 'in-transit', 'banked']).optional(),
+  /**
+   * not-posted, posted: in the ledger or not; in-transit: posted, not at the bank yet; banked: explained there; aside:
+   * not wanted in the books; changed: posted, and other at the source since.
+   */
+  state: z.enum(['not-posted', 'posted', 'in-transit', 'banked', 'aside', 'changed']).optional(),
+  channel: z.coerce.number().int().optional(),
   kind: z.enum(['receipt', 'refund']).optional(),
   from: plainDateInput.optional(),
   to: plainDateInput.optional(),
@@ -28,7 +32,13 @@ export function filterReceipts<O>(
   let q = query;
   switch (filter.state) {
     case 'not-posted':
-      q = q.where('receipt.journal_id', 'is', null);
+      q = q.where('receipt.journal_id', 'is', null).where('receipt.aside', 'is', null);
+      break;
+    case 'aside':
+      q = q.where('receipt.aside', 'is not', null);
+      break;
+    case 'changed':
+      q = q.where(sql<boolean>`receipt.id IN (SELECT receipt_id FROM receipt_change)`);
       break;
     case 'posted':
       q = q.where('receipt.journal_id', 'is not', null);
@@ -43,6 +53,7 @@ export function filterReceipts<O>(
       q = q.where((e) => e.or([e('receipt.match_id', 'is not', null), e('payout.match_id', 'is not', null)]));
       break;
   }
+  if (filter.channel) q = q.where('receipt.channel_id', '=', filter.channel);
   if (filter.kind) q = q.where('receipt.kind', '=', filter.kind);
   if (filter.from) q = q.where('receipt.book_date', '>=', filter.from);
   if (filter.to) q = q.where('receipt.book_date', '<=', filter.to);

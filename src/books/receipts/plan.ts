@@ -1,34 +1,19 @@
 import { sql } from 'kysely';
-import { receiptEntry, settledBy, type ChannelAccounts, type ReceiptPurpose, type TaxPart } from '@/core/channels';
+import { receiptEntry, settledBy, type ReceiptPurpose, type TaxPart } from '@/core/channels';
 import type { PlainDate } from '@/core/calendar';
 import type { AccountId, Entry } from '@/core/ledger';
-import { add, negate, type Minor } from '@/core/money';
+import type { Decision } from '@/core/map';
+import { add, negate, subtract, type Minor } from '@/core/money';
 import type { Refusal } from '../command';
+import { BooksMap } from '../map/load-map';
 import type { Reading } from '../store';
-
-/** One receipt looked up with all that decides its entry. */
-interface LoadedReceipt {
-  id: number;
-  external_id: string;
-  kind: 'receipt' | 'refund';
-  book_date: PlainDate;
-  gross: Minor;
-  tip: Minor;
-  fee: Minor | null;
-  document: string;
-  refund_of: string;
-  revision: number;
-  payer: string | null;
-  item: number | null;
-  invoice_id: number | null;
-  invoice_gross: Minor | null;
-  invoice_paid: Minor | null;
-  invoice_journal: number | null;
-}
+import { loadReceipts, type LoadedReceipt } from './load-receipts';
 
 export interface PlannedReceipt {
   readonly id: number;
   readonly name: string;
+  readonly channel: number;
+  readonly site: number | null;
   readonly date: PlainDate;
   readonly gross: Minor;
   readonly revision: number;
@@ -39,32 +24,14 @@ export interface PlannedReceipt {
 
 export type PlanResult = PlannedReceipt | { readonly name: string; readonly refusal: Refusal };
 
-/** What an item decides of a sale. */
-interface Item {
-  readonly code: string;
-  readonly income: AccountId;
-  readonly tax: TaxPart;
-}
-
-async function loadItems(db: Reading): Promise<Map<number, Item>> {
-  const rows = await db
-    .selectFrom('item')
-    .innerJoin('tax_code', 'tax_code.id', 'item.tax_code_id')
-    .select(['item.id', 'item.code', 'income_account_id', 'tax_code.code as tax', 'rate', 'tax_code.account_id'])
-    .execute();
-  return new Map(
-    rows.map((row) => [
-      row.id,
-      {
-        code: row.code,
-        income: row.income_account_id,
-        tax: { code: row.tax, rate: row.rate, account: row.account_id },
-      },
-    ]),
-  );
-}
-
 type TaxedPart = TaxPart & { readonly weight: Minor };
+
+/** What a channel's entries need beside what the map decides. */
+interface ChannelParts {
+  readonly refunds: AccountId;
+  readonly tipsPayable: AccountId;
+  readonly discounts: AccountId | null;
+}
 
 /**
  * Plans the entries of receipts batch by batch, in the order given. What the receipts of one planning settle of their
@@ -75,21 +42,16 @@ export class ReceiptPlanner {
   private readonly paid = new Map<number, Minor>();
 
   private constructor(
-    private readonly accounts: ChannelAccounts,
-    private readonly defaults: { readonly income: AccountId; readonly tax: TaxPart },
-    private readonly items: ReadonlyMap<number, Item>,
+    private readonly map: BooksMap,
+    private readonly channels: ReadonlyMap<number, ChannelParts>,
+    private readonly receivable: AccountId,
+    private readonly payerCredit: AccountId,
     private readonly closedThrough: PlainDate | null,
   ) {}
 
   static async open(db: Reading): Promise<ReceiptPlanner> {
     const books = await db.selectFrom('books').select('closed_through').executeTakeFirstOrThrow();
-    const channel = await db
-      .selectFrom('channel')
-      .innerJoin('tax_code', 'tax_code.id', 'channel.tax_code_id')
-      .selectAll('channel')
-      .select(['tax_code.code as tax', 'tax_code.rate as tax_rate', 'tax_code.account_id as tax_account'])
-      .orderBy('channel.id')
-      .executeTakeFirstOrThrow();
+    const channels = await db.selectFrom('channel').selectAll().execute();
     const roles = await db
       .selectFrom('account')
       .select(['id', 'role'])
@@ -97,20 +59,19 @@ export class ReceiptPlanner {
       .execute();
     const role = (name: string) => roles.find((account) => account.role === name)!.id;
     return new ReceiptPlanner(
-      {
-        channel: channel.name,
-        clearing: channel.clearing_account_id,
-        fees: channel.fee_account_id,
-        refunds: channel.refund_account_id,
-        receivable: role('receivable'),
-        payerCredit: role('payer_credit'),
-        tipsPayable: channel.tips_account_id,
-      },
-      {
-        income: channel.income_account_id,
-        tax: { code: channel.tax, rate: channel.tax_rate, account: channel.tax_account },
-      },
-      await loadItems(db),
+      await BooksMap.load(db),
+      new Map(
+        channels.map((channel) => [
+          channel.id,
+          {
+            refunds: channel.refund_account_id,
+            tipsPayable: channel.tips_account_id,
+            discounts: channel.discount_account_id,
+          },
+        ]),
+      ),
+      role('receivable'),
+      role('payer_credit'),
       books.closed_through,
     );
   }
@@ -118,10 +79,8 @@ export class ReceiptPlanner {
   /** Plans these receipts; each gives its entry or the reason why it cannot be posted. */
   async plan(db: Reading, ids: readonly number[]): Promise<PlanResult[]> {
     const receipts = await loadReceipts(db, ids);
-    const taxed = await this.refundTaxes(
-      db,
-      receipts.filter((receipt) => receipt.kind === 'refund'),
-    );
+    const refunds = receipts.filter((receipt) => receipt.kind === 'refund');
+    const taxed = refunds.length === 0 ? NO_TAXES : await refundTaxes(db, refunds);
     return receipts.map((receipt) => this.planOne(receipt, taxed));
   }
 
@@ -135,7 +94,19 @@ export class ReceiptPlanner {
     if (receipt.kind === 'receipt' && invoice !== null && receipt.invoice_journal === null) {
       return { name, refusal: { code: 'invoice-not-posted', invoice: receipt.document, receipt: name } };
     }
-    const purpose = this.purposeOf(receipt, taxed);
+    const decision = this.map.decide(receipt);
+    const purpose = this.purposeOf(receipt, decision, taxed);
+    if ('refusal' in purpose) return { name, refusal: purpose.refusal };
+    const channel = this.channels.get(receipt.channel)!;
+    if (receipt.discount !== 0 && channel.discounts === null) {
+      const refusal: Refusal = {
+        code: 'channel-account-missing',
+        channel: this.map.channelName(receipt.channel),
+        account: 'discounts',
+        receipt: name,
+      };
+      return { name, refusal };
+    }
     const settles = settledBy(receipt, purpose);
     if (invoice !== null && settles > 0) {
       this.paid.set(invoice, add(this.paid.get(invoice) ?? receipt.invoice_paid!, settles));
@@ -143,86 +114,83 @@ export class ReceiptPlanner {
     return {
       id: receipt.id,
       name,
+      channel: receipt.channel,
+      site: receipt.site,
       date,
       gross: receipt.gross,
       revision: receipt.revision + 1,
-      memo: memoOf(receipt, receipt.item === null ? undefined : this.items.get(receipt.item)),
-      entry: receiptEntry(receipt, purpose, this.accounts),
+      memo: memoOf(receipt),
+      entry: receiptEntry(receipt, purpose, {
+        deposit: this.map.deposit(receipt, decision),
+        fees: this.map.fees(receipt, decision, receipt.fee),
+        receivable: this.receivable,
+        payerCredit: this.payerCredit,
+        ...channel,
+      }),
       settles: invoice !== null && settles > 0 ? { invoice, amount: settles } : null,
     };
   }
 
-  private purposeOf(receipt: LoadedReceipt, taxed: ReadonlyMap<number, TaxedPart[]>): ReceiptPurpose {
+  private purposeOf(
+    receipt: LoadedReceipt,
+    decision: Decision,
+    taxed: ReadonlyMap<number, TaxedPart[]>,
+  ): ReceiptPurpose | { readonly refusal: Refusal } {
     if (receipt.kind === 'refund') {
-      return { kind: 'refund', of: receipt.document || receipt.refund_of, taxed: taxed.get(receipt.id)! };
+      const tax = this.map.taxOf(decision);
+      const fallback = tax === null ? [] : [{ ...tax, weight: 1 as Minor }];
+      return {
+        kind: 'refund',
+        of: receipt.document || receipt.refund_of,
+        taxed: taxed.get(receipt.id) ?? fallback,
+        dimensions: this.map.dimensionsOf(decision),
+      };
     }
     if (receipt.document !== '') {
       const open =
         receipt.invoice_id === null
           ? null
-          : ((receipt.invoice_gross! - (this.paid.get(receipt.invoice_id) ?? receipt.invoice_paid!)) as Minor);
+          : subtract(receipt.invoice_gross!, this.paid.get(receipt.invoice_id) ?? receipt.invoice_paid!);
       return { kind: 'invoice', document: receipt.document, open };
     }
-    const item = receipt.item === null ? undefined : this.items.get(receipt.item);
-    if (item) return { kind: 'sale', item: item.code, income: item.income, tax: item.tax };
-    return { kind: 'sale', item: null, ...this.defaults };
-  }
-
-  /**
-   * How the original of each refund was taxed: by the lines of the invoice it names or its receipt paid, else by the
-   * original receipt's item, else by its own item, else by the channel's tax code.
-   */
-  private async refundTaxes(db: Reading, refunds: readonly LoadedReceipt[]): Promise<Map<number, TaxedPart[]>> {
-    const result = new Map<number, TaxedPart[]>();
-    if (refunds.length === 0) return result;
-    const { rows } = await sql<{
-      refund: number;
-      account: AccountId;
-      code: string;
-      rate: number;
-      weight: Minor;
-    }>`
-      WITH refund AS (
-        SELECT r.id, coalesce(nullif(r.document, ''), o.document, '') AS document, coalesce(o.item_id, r.item_id) AS item
-        FROM receipt r LEFT JOIN receipt o
-          ON o.channel_id = r.channel_id AND o.external_id = r.refund_of AND r.refund_of <> ''
-        WHERE r.id IN (SELECT value FROM json_each(${JSON.stringify(refunds.map(({ id }) => id))}))
-      )
-      SELECT refund.id AS refund, t.account_id AS account, t.code, t.rate, sum(l.net + l.tax) AS weight
-      FROM refund JOIN invoice i ON i.number = refund.document AND refund.document <> ''
-      JOIN invoice_line l ON l.invoice_id = i.id JOIN tax_code t ON t.id = l.tax_code_id
-      GROUP BY refund.id, t.id HAVING sum(l.net + l.tax) > 0
-      UNION ALL
-      SELECT refund.id, t.account_id, t.code, t.rate, 1
-      FROM refund JOIN item ON item.id = refund.item JOIN tax_code t ON t.id = item.tax_code_id
-      WHERE NOT EXISTS (SELECT 1 FROM invoice i WHERE i.number = refund.document AND refund.document <> '')
-    `.execute(db);
-    for (const { refund, ...part } of rows) result.set(refund, [...(result.get(refund) ?? []), part]);
-    for (const { id } of refunds) {
-      if (!result.has(id)) result.set(id, [{ ...this.defaults.tax, weight: 1 as Minor }]);
-    }
-    return result;
+    const price = subtract(receipt.gross, receipt.tip);
+    const line = this.map.saleLine(decision, price, receipt.discount, receipt.external_id);
+    return 'refusal' in line ? line : { kind: 'sale', lines: [line] };
   }
 }
 
-function memoOf(receipt: LoadedReceipt, item: Item | undefined): string {
-  const what = receipt.kind === 'refund' ? 'Refund' : 'Receipt';
-  const about = receipt.document || item?.code || '';
-  return [`${what} ${receipt.external_id}`, receipt.payer, about].filter(Boolean).join(', ');
-}
+const NO_TAXES: ReadonlyMap<number, TaxedPart[]> = new Map();
 
-async function loadReceipts(db: Reading, ids: readonly number[]): Promise<LoadedReceipt[]> {
-  const { rows } = await sql<LoadedReceipt>`
-    SELECT r.id, r.external_id, r.kind, r.book_date, r.gross, r.tip, r.fee, r.document, r.refund_of, r.revision,
-           p.name AS payer, r.item_id AS item, inv.id AS invoice_id, inv.gross AS invoice_gross, inv.paid AS invoice_paid, inv.journal_id AS invoice_journal
-    FROM json_each(${JSON.stringify(ids)}) AS wanted
-    JOIN receipt r ON r.id = wanted.value
-    LEFT JOIN payer p ON p.id = r.payer_id
-    LEFT JOIN invoice inv ON inv.id = r.invoice_id
-    WHERE r.journal_id IS NULL
-    ORDER BY wanted.key
+/**
+ * How the original of each refund was taxed: by the lines of the invoice it names or its receipt paid, else by the
+ * original receipt's item. What has neither is left to the account map.
+ */
+async function refundTaxes(db: Reading, refunds: readonly LoadedReceipt[]): Promise<Map<number, TaxedPart[]>> {
+  const result = new Map<number, TaxedPart[]>();
+  const { rows } = await sql<{ refund: number; account: AccountId; code: string; rate: number; weight: Minor }>`
+    WITH refund AS (
+      SELECT r.id, coalesce(nullif(r.document, ''), o.document, '') AS document, coalesce(o.item_id, r.item_id) AS item
+      FROM receipt r LEFT JOIN receipt o
+        ON o.channel_id = r.channel_id AND o.external_id = r.refund_of AND r.refund_of <> ''
+      WHERE r.id IN (SELECT value FROM json_each(${JSON.stringify(refunds.map(({ id }) => id))}))
+    )
+    SELECT refund.id AS refund, t.account_id AS account, t.code, t.rate, sum(l.net + l.tax) AS weight
+    FROM refund JOIN invoice i ON i.number = refund.document AND refund.document <> ''
+    JOIN invoice_line l ON l.invoice_id = i.id JOIN tax_code t ON t.id = l.tax_code_id
+    GROUP BY refund.id, t.id HAVING sum(l.net + l.tax) > 0
+    UNION ALL
+    SELECT refund.id, t.account_id, t.code, t.rate, 1
+    FROM refund JOIN item ON item.id = refund.item JOIN tax_code t ON t.id = item.tax_code_id
+    WHERE NOT EXISTS (SELECT 1 FROM invoice i WHERE i.number = refund.document AND refund.document <> '')
   `.execute(db);
-  return rows;
+  for (const { refund, ...part } of rows) result.set(refund, [...(result.get(refund) ?? []), part]);
+  return result;
+}
+
+function memoOf(receipt: LoadedReceipt): string {
+  const what = receipt.kind === 'refund' ? 'Refund' : 'Receipt';
+  const about = receipt.document || receipt.itemCode || '';
+  return [`${what} ${receipt.external_id}`, receipt.payerName, about].filter(Boolean).join(', ');
 }
 
 /** What clearing holds of a posted receipt: gross less a fee that is stated. Minor units; a refund is negative. */

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ACCOUNT_CLASSES, ACCOUNT_ROLES, SINGLE_ROLES, credit, debit, type AccountId } from '@/core/ledger';
 import { minor, type Minor } from '@/core/money';
 import { done, refuse, type Command, type CommandContext, type Outcome } from '../command';
-import type { Writing } from '../store';
+import { CHANNEL_KINDS, type Writing } from '../store';
 import { JournalWriter } from '../ledger/journal-writer';
 import { plainDateInput } from '../ledger/close';
 import { accountKey } from '@/formats/statements';
@@ -26,6 +26,7 @@ export const booksInput = z.object({
   channels: z.array(
     z.object({
       name,
+      kind: z.enum(CHANNEL_KINDS),
       clearing: code,
       bank: code,
       fees: code,
@@ -132,6 +133,7 @@ async function make(tx: Writing, input: BooksInput, context: CommandContext): Pr
       .insertInto('channel')
       .values({
         name: c.name,
+        kind: c.kind,
         currency: input.currency,
         clearing_account_id: account(c.clearing),
         bank_account_id: account(c.bank),

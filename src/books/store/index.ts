@@ -2,4 +2,5 @@ export { BooksFile, type Reading, type Writing } from './books-file';
 export { bulkInsert, type BulkInsert } from './bulk';
 export { BooksBusy } from './sqlite-dialect';
 export { BooksTooNew } from './migrate';
+export { CHANNEL_KINDS } from './schema';
 export type * from './schema';

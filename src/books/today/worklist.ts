@@ -173,7 +173,7 @@ async function documents(db: Reading, rail: Rail): Promise<WorkItem[]> {
     overdue: Minor;
     numbers: string | null;
   }>`
-    SELECT (SELECT min(book_date) FROM receipt WHERE journal_id IS NULL) AS receipts,
+    SELECT (SELECT min(book_date) FROM receipt WHERE journal_id IS NULL AND aside IS NULL) AS receipts,
       (SELECT min(issued) FROM invoice WHERE journal_id IS NULL) AS invoices,
       (SELECT coalesce(sum(gross), 0) FROM invoice WHERE journal_id IS NULL) AS unposted,
       (SELECT min(due) FROM invoice WHERE journal_id IS NOT NULL AND paid < gross AND due < ${rail.today}) AS due,
@@ -233,7 +233,7 @@ async function monthEnd(db: Reading, rail: Rail): Promise<WorkItem[]> {
   const { rows } = await sql<{ lines: number; receipts: number; invoices: number }>`
     SELECT (SELECT count(*) FROM proposal
       WHERE certainty IN ('proven', 'probable', 'open', 'none') AND book_date <= ${end}) AS lines,
-      (SELECT count(*) FROM receipt WHERE journal_id IS NULL AND book_date <= ${end}) AS receipts,
+      (SELECT count(*) FROM receipt WHERE journal_id IS NULL AND aside IS NULL AND book_date <= ${end}) AS receipts,
       (SELECT count(*) FROM invoice WHERE journal_id IS NULL AND issued <= ${end}) AS invoices
   `.execute(db);
   const { lines, receipts, invoices } = rows[0]!;

@@ -1,3 +1,15 @@
+/** Where a decision of the account map came from: its layer, and the name of the rule, item, payer or channel. */
+export interface MapOrigin {
+  readonly layer: 'receipt' | 'rule' | 'item' | 'payer' | 'channel' | 'books';
+  readonly name: string;
+}
+
+/** A dimension of a line, named, with where it came from. */
+export interface DimensionBecause extends MapOrigin {
+  readonly dimension: string;
+  readonly value: string;
+}
+
 /**
  * Why a line of an entry landed on its account. Kept with the line as data; {@link becauseWords} makes the sentence
  * where a person reads it.
@@ -7,7 +19,13 @@ export type Because =
   | { readonly why: 'owed-on-invoice'; readonly document: string }
   | { readonly why: 'income-of-item'; readonly item: string }
   | { readonly why: 'income-of-channel'; readonly channel: string }
-  | { readonly why: 'tax-code'; readonly code: string; readonly rate: number }
+  | ({ readonly why: 'mapped'; readonly rule?: number; readonly dimensions?: readonly DimensionBecause[] } & MapOrigin)
+  | { readonly why: 'tax-code'; readonly code: string; readonly rate: number; readonly by?: MapOrigin }
+  | { readonly why: 'discount'; readonly by?: readonly DimensionBecause[] }
+  | { readonly why: 'gift-card-sold' }
+  | { readonly why: 'gift-card-used' }
+  | { readonly why: 'taken-in'; readonly tender: string; readonly site: string }
+  | { readonly why: 'summary'; readonly count: number; readonly of: Because }
   | { readonly why: 'held-by-channel'; readonly channel: string }
   | { readonly why: 'settles-invoice'; readonly document: string }
   | { readonly why: 'over-invoice'; readonly document: string }
@@ -26,6 +44,26 @@ export type Because =
   | { readonly why: 'rest-chosen' }
   | { readonly why: 'reverses'; readonly journal: number };
 
+function originWords({ layer, name }: MapOrigin): string {
+  switch (layer) {
+    case 'receipt':
+      return 'you set it on this receipt';
+    case 'rule':
+      return `rule “${name}”`;
+    case 'item':
+      return `item ${name}`;
+    case 'payer':
+      return `payer ${name}`;
+    case 'channel':
+      return `default of ${name}`;
+    case 'books':
+      return 'default of these books';
+  }
+}
+
+const dimensionWords = (dimensions: readonly DimensionBecause[] | undefined): string =>
+  (dimensions ?? []).map((d) => `; ${d.dimension} ${d.value}: ${originWords(d)}`).join('');
+
 const percent = (basisPoints: number) => `${basisPoints / 100} %`;
 
 /** The reason as a short plain phrase, without a full stop. */
@@ -39,8 +77,20 @@ export function becauseWords(because: Because): string {
       return `item ${because.item} earns here`;
     case 'income-of-channel':
       return `${because.channel} sales without an item earn here`;
+    case 'mapped':
+      return originWords(because) + dimensionWords(because.dimensions);
     case 'tax-code':
-      return `tax code ${because.code}, ${percent(because.rate)}`;
+      return `tax code ${because.code}, ${percent(because.rate)}${because.by ? `: ${originWords(because.by)}` : ''}`;
+    case 'discount':
+      return `discount given${dimensionWords(because.by)}`;
+    case 'gift-card-sold':
+      return 'gift card sold, owed until it is used';
+    case 'gift-card-used':
+      return 'gift card used';
+    case 'taken-in':
+      return `${because.tender} taken in at ${because.site}`;
+    case 'summary':
+      return `${because.count} receipts: ${becauseWords(because.of)}`;
     case 'held-by-channel':
       return `${because.channel} holds it until it pays out`;
     case 'settles-invoice':

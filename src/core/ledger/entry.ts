@@ -7,7 +7,11 @@ export interface EntryLine {
   readonly account: AccountId;
   readonly amount: Minor;
   readonly because: Because;
+  /** What it is booked under on each axis of analysis: ids of dimension and value. */
+  readonly dimensions?: Dimensions;
 }
+
+export type Dimensions = readonly (readonly [dimension: number, value: number])[];
 
 /** A balanced set of lines: what a recipe gives, and what is posted as one journal. */
 export interface Entry {
@@ -15,13 +19,14 @@ export interface Entry {
 }
 
 /** A debit line, or none where the amount is nothing. A negative amount turns into a credit. */
-export function debit(account: AccountId, amount: Minor, because: Because): EntryLine[] {
-  return amount === 0 ? [] : [{ account, amount, because }];
+export function debit(account: AccountId, amount: Minor, because: Because, dimensions?: Dimensions): EntryLine[] {
+  if (amount === 0) return [];
+  return [dimensions?.length ? { account, amount, because, dimensions } : { account, amount, because }];
 }
 
 /** A credit line, or none where the amount is nothing. A negative amount turns into a debit. */
-export function credit(account: AccountId, amount: Minor, because: Because): EntryLine[] {
-  return debit(account, negate(amount), because);
+export function credit(account: AccountId, amount: Minor, because: Because, dimensions?: Dimensions): EntryLine[] {
+  return debit(account, negate(amount), because, dimensions);
 }
 
 /** Debits less credits: 0 for every entry that may be posted. */

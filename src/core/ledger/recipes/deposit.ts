@@ -1,6 +1,7 @@
-import { add, negate, subtract, sum, type Minor } from '../../money';
+import { add, negate, splitByWeight, subtract, sum, ZERO, type Minor } from '../../money';
 import type { AccountId } from '../account';
-import { credit, debit, entryOf, type Entry, type EntryLine } from '../entry';
+import type { Because } from '../because';
+import { credit, debit, entryOf, type Dimensions, type Entry, type EntryLine } from '../entry';
 
 /** One thing that explains part of a deposit. All amounts in minor units; negative where money went the other way. */
 export type DepositPart =
@@ -17,6 +18,8 @@ export type DepositPart =
       readonly fees: AccountId;
       readonly held: Minor;
       readonly scheduleFee: Minor;
+      /** What its income was booked under: a fee known at the bank is shared over it by gross (worked figure G). */
+      readonly dimensions?: Dimensions;
     }
   /** An invoice settled straight at the bank (recipe 12), by `applied`. */
   | { readonly kind: 'invoice'; readonly reference: string; readonly receivable: AccountId; readonly applied: Minor };
@@ -48,6 +51,27 @@ export function leftToExplain(deposit: Pick<Deposit, 'amount' | 'parts'>): Minor
   return subtract(deposit.amount, sum(deposit.parts.map(partNet)));
 }
 
+/** A fee, shared by gross over what its receipts were booked under; one line where they were under nothing. */
+function shared(deposit: Pick<Deposit, 'parts'>, account: AccountId, fee: Minor, because: Because): EntryLine[] {
+  const groups = new Map<string, { readonly dimensions: Dimensions; weight: Minor }>();
+  for (const part of deposit.parts) {
+    if (part.kind !== 'receipt' || part.fees !== account) continue;
+    const dimensions = part.dimensions ?? [];
+    const key = JSON.stringify(dimensions);
+    const group = groups.get(key);
+    if (group) group.weight = add(group.weight, part.held);
+    else groups.set(key, { dimensions, weight: part.held });
+  }
+  const list = [...groups.values()];
+  const weights = list.map((group) => group.weight);
+  // Refunds among the receipts can leave a group at or below zero, over which nothing can be shared.
+  if (list.length < 2 || weights.some((weight) => weight < ZERO) || sum(weights) === ZERO) {
+    return debit(account, fee, because, list.length === 1 ? list[0]!.dimensions : []);
+  }
+  const shares = splitByWeight(fee, weights);
+  return list.flatMap(({ dimensions }, index) => debit(account, shares[index]!, because, dimensions));
+}
+
 function feeLines(deposit: Deposit, rest: Minor): EntryLine[] {
   const byAccount = new Map<AccountId, Minor>();
   for (const part of deposit.parts) {
@@ -59,8 +83,8 @@ function feeLines(deposit: Deposit, rest: Minor): EntryLine[] {
   return [
     ...[...byAccount].flatMap(([account, fee]) =>
       merged && account === deposit.restTo
-        ? debit(account, subtract(fee, rest), { why: 'fee-at-bank', schedule: fee, rest })
-        : debit(account, fee, { why: 'fee-by-schedule' }),
+        ? shared(deposit, account, subtract(fee, rest), { why: 'fee-at-bank', schedule: fee, rest })
+        : shared(deposit, account, fee, { why: 'fee-by-schedule' }),
     ),
     ...(deposit.restTo === null || merged ? [] : debit(deposit.restTo, negate(rest), { why: 'rest-chosen' })),
   ];

@@ -1,31 +1,64 @@
-import { subtract, taxWithin, type BasisPoints, type Minor } from '../../money';
+import { add, subtract, sum, taxWithin, ZERO, type BasisPoints, type Minor } from '../../money';
 import type { AccountId } from '../account';
 import type { Because } from '../because';
-import { credit, debit, entryOf, type Entry } from '../entry';
+import { credit, debit, entryOf, type Dimensions, type Entry } from '../entry';
+
+/** One thing sold, given or collected for, and where it lands. Amounts in minor units, tax included. */
+export interface SaleLine {
+  /** What was paid for it, after any discount. */
+  readonly price: Minor;
+  /** What was given off its list price. */
+  readonly discount: Minor;
+  readonly income: AccountId;
+  readonly because: Because;
+  /** Null where no tax is due: gifts, and what a tax code is not asked of. */
+  readonly tax: {
+    readonly account: AccountId;
+    readonly code: string;
+    readonly rate: BasisPoints;
+    readonly because: Because;
+    /** The source's own figure, which stands; null where it is worked out from the rate. */
+    readonly given: Minor | null;
+  } | null;
+  readonly dimensions?: Dimensions;
+}
+
+/** Where money came in: a channel's clearing account, a cash box, a card brand's part of a till's day. */
+export interface Tender {
+  readonly account: AccountId;
+  readonly amount: Minor;
+  readonly because: Because;
+}
 
 export interface PaidSale {
-  readonly channel: string;
-  readonly clearing: AccountId;
-  /** All that was collected, tax and tip included, in minor units. */
-  readonly gross: Minor;
+  readonly tenders: readonly Tender[];
+  readonly lines: readonly SaleLine[];
   readonly tip: Minor;
   readonly tipsPayable: AccountId;
-  readonly income: AccountId;
-  readonly incomeBecause: Because;
-  readonly tax: { readonly account: AccountId; readonly code: string; readonly rate: BasisPoints };
+  /** Where discounts are booked; asked for only where a line has one. */
+  readonly discounts: AccountId | null;
 }
 
 /**
- * Recipe 3, paid sale: Dr clearing (gross and tip); Cr income (net), sales tax, tips payable. The price includes its
- * tax; a tip carries none.
+ * Recipes 3, 4 and 17, paid sale and gift: Dr what came in (clearing, cash; price and tip) and discounts; Cr income per
+ * line, sales tax, tips payable. Prices include their tax; a tip carries none. With a discount income stays gross: the
+ * tax is that of what was paid, and the discount bears the rest of the difference.
+ * @throws Error where tenders do not make prices and tip, or a discount has no account: checked before by whoever asks.
  */
-export function paidSale(event: PaidSale): Entry {
-  const price = subtract(event.gross, event.tip);
-  const tax = taxWithin(price, event.tax.rate);
+export function paidSale({ tenders, lines, tip, tipsPayable, discounts }: PaidSale): Entry {
+  const sold = lines.map((line) => {
+    const tax = line.tax === null ? ZERO : (line.tax.given ?? taxWithin(line.price, line.tax.rate));
+    const ofList =
+      line.discount === 0 || line.tax === null ? tax : taxWithin(add(line.price, line.discount), line.tax.rate);
+    const discount = line.discount === 0 ? ZERO : subtract(line.discount, subtract(ofList, tax));
+    return { line, tax, discount, income: subtract(add(line.price, discount), tax) };
+  });
+  if (discounts === null && sum(sold.map(({ discount }) => discount)) !== ZERO) throw new Error('no discount account');
   return entryOf(
-    debit(event.clearing, event.gross, { why: 'held-by-channel', channel: event.channel }),
-    credit(event.income, subtract(price, tax), event.incomeBecause),
-    credit(event.tax.account, tax, { why: 'tax-code', code: event.tax.code, rate: event.tax.rate }),
-    credit(event.tipsPayable, event.tip, { why: 'tip' }),
+    tenders.flatMap(({ account, amount, because }) => debit(account, amount, because)),
+    sold.flatMap(({ line, discount }) => debit(discounts!, discount, { why: 'discount' }, line.dimensions)),
+    sold.flatMap(({ line, income }) => credit(line.income, income, line.because, line.dimensions)),
+    sold.flatMap(({ line, tax }) => (line.tax === null ? [] : credit(line.tax.account, tax, line.tax.because))),
+    credit(tipsPayable, tip, { why: 'tip' }),
   );
 }

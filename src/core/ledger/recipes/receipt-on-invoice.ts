@@ -1,10 +1,11 @@
 import { minor, subtract, type Minor } from '../../money';
 import type { AccountId } from '../account';
+import type { Because } from '../because';
 import { credit, debit, entryOf, type Entry } from '../entry';
 
 export interface ReceiptOnInvoice {
-  readonly channel: string;
-  readonly clearing: AccountId;
+  /** Where the money came in: the channel's clearing account, or a cash box. */
+  readonly into: { readonly account: AccountId; readonly because: Because };
   readonly gross: Minor;
   readonly document: string;
   readonly receivable: AccountId;
@@ -26,7 +27,7 @@ export function receiptOnInvoice(event: ReceiptOnInvoice): Entry {
   const { document } = event;
   const applied = settled(event);
   return entryOf(
-    debit(event.clearing, event.gross, { why: 'held-by-channel', channel: event.channel }),
+    debit(event.into.account, event.gross, event.into.because),
     credit(event.receivable, applied, { why: 'settles-invoice', document }),
     credit(
       event.payerCredit,

@@ -1,48 +1,29 @@
 import fc from 'fast-check';
-import { feeOf, receiptEntry, type ChannelAccounts } from '../../channels';
+import { feeOf, receiptEntry } from '../../channels';
 import { add, minor, sum, type Minor } from '../../money';
-import type { AccountId } from '../account';
-import { imbalance, type Entry } from '../entry';
+import { imbalance } from '../entry';
+import {
+  account,
+  BANK,
+  RECEIVABLE,
+  CLEARING,
+  TAX,
+  CREDIT,
+  TIPS,
+  REPAIRS,
+  REFUNDS,
+  FEES,
+  ROUNDING,
+  HELD,
+  ACCOUNTS,
+  S23,
+  sold,
+  SCHEDULE,
+  figures,
+  entry,
+  receipt,
+} from './fixtures';
 import { depositEntry, invoiceIssued, leftToExplain, refund, reversal, reversalDate, type DepositPart } from '.';
-
-const account = (n: number) => n as AccountId;
-const BANK = account(1010);
-const RECEIVABLE = account(1100);
-const CLEARING = account(1200);
-const TAX = account(2100);
-const CREDIT = account(2200);
-const TIPS = account(2300);
-const REPAIRS = account(4010);
-const REFUNDS = account(4900);
-const FEES = account(6100);
-const ROUNDING = account(6900);
-
-const ACCOUNTS: ChannelAccounts = {
-  channel: 'Card desk',
-  clearing: CLEARING,
-  fees: FEES,
-  refunds: REFUNDS,
-  receivable: RECEIVABLE,
-  payerCredit: CREDIT,
-  tipsPayable: TIPS,
-};
-const S23 = { account: TAX, code: 'S23', rate: 2300 };
-const SCHEDULE = { rate: 190, fixed: minor(25) };
-
-/** Entry as [account, debit-positive amount], for comparing with figures worked by hand. */
-const figures = (entry: Entry) => entry.lines.map((line) => [line.account, line.amount]);
-const entry = (result: ReturnType<typeof depositEntry>): Entry => {
-  if ('left' in result) throw new Error(`left to explain: ${result.left}`);
-  return result;
-};
-const receipt = (reference: string, gross: number): DepositPart => ({
-  kind: 'receipt',
-  reference,
-  clearing: CLEARING,
-  fees: FEES,
-  held: minor(gross),
-  scheduleFee: feeOf(minor(gross), SCHEDULE),
-});
 
 describe('worked figure A: one receipt, known fee', () => {
   const issued = invoiceIssued({
@@ -128,7 +109,7 @@ describe('paid sale and refund', () => {
   test('tax is inside the price, a tip carries none', () => {
     const sale = receiptEntry(
       { gross: minor(6450), tip: minor(300), fee: null },
-      { kind: 'sale', item: 'parts', income: REPAIRS, tax: S23 },
+      { kind: 'sale', lines: [sold(6150)] },
       ACCOUNTS,
     );
     expect(figures(sale)).toEqual([
@@ -141,17 +122,17 @@ describe('paid sale and refund', () => {
 
   test('a refund with its fee given back takes out what the sale and its fee put in', () => {
     const fee = feeOf(minor(12300), SCHEDULE);
-    const sold = receiptEntry(
+    const sale = receiptEntry(
       { gross: minor(12300), tip: minor(0), fee },
-      { kind: 'sale', item: null, income: REPAIRS, tax: S23 },
+      { kind: 'sale', lines: [sold(12300)] },
       ACCOUNTS,
     );
     const back = receiptEntry(
       { gross: minor(-12300), tip: minor(0), fee: minor(-fee) },
-      { kind: 'refund', of: 'CD-1', taxed: [{ ...S23, weight: minor(1) }] },
+      { kind: 'refund', of: 'CD-1', taxed: [{ ...S23, weight: minor(1) }], dimensions: [] },
       ACCOUNTS,
     );
-    const all = [...sold.lines, ...back.lines];
+    const all = [...sale.lines, ...back.lines];
     for (const id of [CLEARING, TAX, FEES]) {
       expect(imbalance(all.filter((line) => line.account === id))).toBe(0);
     }
@@ -161,6 +142,7 @@ describe('paid sale and refund', () => {
   test('a part of a mixed invoice gives back each code’s share', () => {
     const entry = refund({
       ...ACCOUNTS,
+      from: HELD,
       amount: minor(5000),
       tip: minor(0),
       of: 'KS-1',
@@ -245,7 +227,7 @@ describe('properties', () => {
             receiptEntry({ gross, tip: minor(0), fee }, { kind: 'invoice', document: 'D', open }, ACCOUNTS),
             receiptEntry(
               { gross, tip: minor(gross >> 3), fee },
-              { kind: 'sale', item: null, income: REPAIRS, tax: taxPart },
+              { kind: 'sale', lines: [sold(gross - (gross >> 3), taxPart)] },
               ACCOUNTS,
             ),
             receiptEntry(
@@ -253,6 +235,7 @@ describe('properties', () => {
               {
                 kind: 'refund',
                 of: '',
+                dimensions: [],
                 taxed: [
                   { ...taxPart, weight: minor(3) },
                   { ...S23, weight: minor(4) },

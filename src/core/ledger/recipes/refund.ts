@@ -1,11 +1,13 @@
 import { splitByWeight, subtract, sum, taxWithin, type BasisPoints, type Minor } from '../../money';
 import type { AccountId } from '../account';
-import { credit, debit, entryOf, type Entry } from '../entry';
+import type { Because } from '../because';
+import { credit, debit, entryOf, type Dimensions, type Entry } from '../entry';
 
 export interface Refund {
-  readonly channel: string;
-  readonly clearing: AccountId;
+  /** What gave the money back: the channel's clearing account, or a cash box. */
+  readonly from: { readonly account: AccountId; readonly because: Because };
   readonly refunds: AccountId;
+  readonly dimensions?: Dimensions;
   /** What went back to the payer, a positive amount in minor units, tip included. */
   readonly amount: Minor;
   readonly tip: Minor;
@@ -13,7 +15,7 @@ export interface Refund {
   /** The document or receipt it gives back, as text for the reason; empty where the channel does not say. */
   readonly of: string;
   /**
-   * How the original was taxed: one part per tax code, weighted by its gross in minor units. A refund of a part gives
+   * How the original was taxed, empty where it was not: one part per tax code, weighted by its gross in minor units. A refund of a part gives
    * back each code's share.
    */
   readonly taxed: readonly {
@@ -27,15 +29,18 @@ export interface Refund {
 /** Recipe 6, refund: Dr refunds (contra income), sales tax part, tip part; Cr clearing. */
 export function refund(event: Refund): Entry {
   const price = subtract(event.amount, event.tip);
-  const shares = splitByWeight(
-    price,
-    event.taxed.map((part) => part.weight),
-  );
+  const weights = event.taxed.map((part) => part.weight);
+  const shares = weights.length === 0 ? [] : splitByWeight(price, weights);
   const taxes = event.taxed.map((part, index) => ({ part, tax: taxWithin(shares[index]!, part.rate) }));
   return entryOf(
-    debit(event.refunds, subtract(price, sum(taxes.map(({ tax }) => tax))), { why: 'refund', of: event.of }),
+    debit(
+      event.refunds,
+      subtract(price, sum(taxes.map(({ tax }) => tax))),
+      { why: 'refund', of: event.of },
+      event.dimensions,
+    ),
     taxes.flatMap(({ part, tax }) => debit(part.account, tax, { why: 'refund-tax', code: part.code, rate: part.rate })),
     debit(event.tipsPayable, event.tip, { why: 'refund-tip' }),
-    credit(event.clearing, event.amount, { why: 'held-by-channel', channel: event.channel }),
+    credit(event.from.account, event.amount, event.from.because),
   );
 }

@@ -5,10 +5,11 @@ import type { Entry } from '../entry';
 /** Recipe 25, reversal: every debit a credit and every credit a debit, naming the journal it undoes. */
 export function reversal(entry: Entry, journal: number): Entry {
   return {
-    lines: entry.lines.map((line) => ({
-      account: line.account,
-      amount: negate(line.amount),
+    lines: entry.lines.map(({ account, amount, dimensions }) => ({
+      account,
+      amount: negate(amount),
       because: { why: 'reverses', journal },
+      ...(dimensions && { dimensions }),
     })),
   };
 }

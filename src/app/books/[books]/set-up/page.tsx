@@ -79,8 +79,8 @@ export default async function SetUpPage({ params }: { params: Promise<{ books: s
                   </dd>
                   <dt>Sales without item</dt>
                   <dd>
-                    {nameOf(channel.income_account_id)}, tax code{' '}
-                    {taxCodes.find((t) => t.id === channel.tax_code_id)?.code}
+                    {channel.income_account_id === null ? 'left to these books' : nameOf(channel.income_account_id)},
+                    tax code {taxCodes.find((t) => t.id === channel.tax_code_id)?.code ?? 'left to these books'}
                   </dd>
                   <dt>Refunds</dt>
                   <dd>{nameOf(channel.refund_account_id)}</dd>

@@ -1,37 +1,7 @@
-import type { ColumnType, Generated } from 'kysely';
+import type { Generated } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
-import type { AccountClass, AccountId, AccountRole } from '@/core/ledger';
-import type { BasisPoints, Currency, Minor } from '@/core/money';
-
-/** A column that is written once: an update of it does not compile. */
-type Fixed<T> = ColumnType<T, T, never>;
-
-export interface BooksTable {
-  id: number;
-  name: string;
-  currency: Currency;
-  zone: string;
-  country: string;
-  closed_through: PlainDate | null;
-  fixed_today: PlainDate | null;
-}
-
-export interface AccountTable {
-  id: Generated<AccountId>;
-  code: string;
-  name: string;
-  class: AccountClass;
-  role: AccountRole | null;
-  currency: Currency;
-}
-
-export interface TaxCodeTable {
-  id: Generated<number>;
-  code: string;
-  name: string;
-  rate: BasisPoints;
-  account_id: AccountId;
-}
+import type { AccountId } from '@/core/ledger';
+import type { Currency, Minor } from '@/core/money';
 
 export interface ItemTable {
   id: Generated<number>;
@@ -47,77 +17,25 @@ export interface PayerTable {
   email: string;
 }
 
-export interface ChannelTable {
+export interface ReceiptChangeTable {
+  receipt_id: number;
+  run_id: number;
+  kind: 'receipt' | 'refund';
+  gross: Minor;
+  tip: Minor;
+  fee: Minor | null;
+  occurred_at: string;
+  book_date: PlainDate;
+}
+
+export interface SummaryTable {
   id: Generated<number>;
-  name: string;
-  currency: Currency;
-  clearing_account_id: AccountId;
-  bank_account_id: AccountId;
-  fee_account_id: AccountId;
-  refund_account_id: AccountId;
-  tips_account_id: AccountId;
-  income_account_id: AccountId;
-  tax_code_id: number;
-  fee_rate: BasisPoints;
-  fee_fixed: Minor;
-  payout_days: number;
-}
-
-export interface BankAccountTable {
-  account_id: AccountId;
-  iban: string;
-  currency: Currency;
-}
-
-export type JournalSource = 'opening' | 'invoice' | 'receipt' | 'summary' | 'match' | 'reversal';
-
-export interface SealTable {
-  id: Fixed<number>;
-  first_journal: Fixed<number>;
-  last_journal: Fixed<number>;
-}
-
-export interface JournalTable {
-  id: Fixed<number>;
-  seal_id: Fixed<number>;
-  book_date: Fixed<PlainDate>;
-  source_kind: Fixed<JournalSource>;
-  source_id: Fixed<number>;
-  revision: Fixed<number>;
-  reverses_id: Fixed<number | null>;
-  memo: Fixed<string>;
-  posted_at: Fixed<string>;
-  actor: Fixed<string>;
-}
-
-export interface JournalLineTable {
-  journal_id: Fixed<number>;
-  line_no: Fixed<number>;
-  account_id: Fixed<AccountId>;
-  book_date: Fixed<PlainDate>;
-  amount: Fixed<Minor>;
-  currency: Fixed<Currency>;
-  base_amount: Fixed<Minor>;
-  because: Fixed<string>;
-}
-
-export interface AccountDayTable {
-  account_id: AccountId;
-  day: PlainDate;
-  debit: Minor;
-  credit: Minor;
-  lines: number;
-}
-
-export interface AuditTable {
-  id: Generated<number>;
-  at: string;
-  actor: string;
-  command: string;
-  summary: string;
-  detail: string;
-  undo: string | null;
-  undoes: number | null;
+  channel_id: number;
+  site_id: number | null;
+  book_date: PlainDate;
+  receipts: number;
+  gross: Minor;
+  journal_id: number;
 }
 
 export type RunKind = 'invoices' | 'receipts' | 'statement';
@@ -219,6 +137,14 @@ export interface ReceiptTable {
   match_id: number | null;
   run_id: number;
   payout_run_id: number | null;
+  site_id: Generated<number | null>;
+  method: Generated<string>;
+  country: Generated<string>;
+  region: Generated<string>;
+  fund: Generated<string>;
+  discount: Generated<Minor>;
+  landing: Generated<string | null>;
+  aside: Generated<string | null>;
 }
 
 export interface StatementTable {
@@ -292,34 +218,4 @@ export interface ProposalPayoutTable {
   payout_id: number;
   laid: 0 | 1;
   reasons: string;
-}
-
-/** One books file, table by table (migrations/ holds what each column means and refuses). */
-export interface BooksSchema {
-  books: BooksTable;
-  account: AccountTable;
-  tax_code: TaxCodeTable;
-  item: ItemTable;
-  payer: PayerTable;
-  channel: ChannelTable;
-  bank_account: BankAccountTable;
-  seal: SealTable;
-  journal: JournalTable;
-  journal_line: JournalLineTable;
-  account_day: AccountDayTable;
-  audit: AuditTable;
-  run: RunTable;
-  run_finding: RunFindingTable;
-  invoice: InvoiceTable;
-  invoice_line: InvoiceLineTable;
-  allocation: AllocationTable;
-  payout: PayoutTable;
-  receipt: ReceiptTable;
-  statement: StatementTable;
-  statement_line: StatementLineTable;
-  match: MatchTable;
-  match_line: MatchLineTable;
-  match_part: MatchPartTable;
-  proposal: ProposalTable;
-  proposal_payout: ProposalPayoutTable;
 }

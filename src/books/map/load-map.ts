@@ -1,0 +1,262 @@
+import type { AccountId, Because, DimensionBecause, Dimensions, MapOrigin, SaleLine } from '@/core/ledger';
+import {
+  AccountMap,
+  RuleIndex,
+  type Decided,
+  type Decision,
+  type Landing,
+  type Layers,
+  type MapRule,
+} from '@/core/map';
+import type { Currency, Minor } from '@/core/money';
+import type { TaxPart } from '@/core/channels';
+import type { Refusal } from '../command';
+import type { MapDefaultTable, Reading } from '../store';
+
+/** What of a receipt the map looks at. */
+export interface MappedReceipt {
+  readonly channel: number;
+  readonly site: number | null;
+  readonly payer: number | null;
+  readonly payerName: string | null;
+  readonly item: number | null;
+  readonly text: string;
+  readonly method: string;
+  readonly currency: Currency;
+  readonly gross: Minor;
+  readonly country: string;
+  readonly region: string;
+  readonly fund: string;
+  /** What the user set on it, as kept with it. */
+  readonly landing: string | null;
+}
+
+interface Channel {
+  readonly name: string;
+  readonly clearing: AccountId;
+  readonly landing: Landing;
+}
+
+const putDefaults = (rows: readonly MapDefaultTable[], layer: MapDefaultTable['layer'], id: number): Landing => {
+  const landing: { -readonly [K in keyof Landing]: Landing[K] } & { dimensions?: Record<number, number> } = {};
+  for (const row of rows) {
+    if (row.layer !== layer || row.ref_id !== id) continue;
+    if (row.field === 'income') landing.income = row.value as AccountId;
+    else if (row.field === 'taxCode') landing.taxCode = row.value;
+    else if (row.field.startsWith('dimension:')) {
+      landing.dimensions = { ...landing.dimensions, [Number(row.field.slice('dimension:'.length))]: row.value };
+    }
+  }
+  return landing;
+};
+
+const merged = (a: Landing, b: Landing): Landing => ({
+  ...a,
+  ...b,
+  ...((a.dimensions || b.dimensions) && { dimensions: { ...a.dimensions, ...b.dimensions } }),
+});
+
+const originOf = ({ layer, name }: Decided<unknown>): MapOrigin => ({ layer, name });
+
+/** The account map of the books as it stands: its rules in force, and what each layer behind them decides. */
+export class BooksMap {
+  private readonly map: AccountMap;
+  /** Landings that users set on receipts, parsed once each. */
+  private readonly own = new Map<string, Landing>();
+
+  private constructor(
+    readonly rules: RuleIndex,
+    private readonly channels: ReadonlyMap<number, Channel>,
+    private readonly sites: ReadonlyMap<number, { readonly name: string; readonly cash: AccountId | null }>,
+    private readonly items: ReadonlyMap<number, { readonly name: string; readonly landing: Landing }>,
+    private readonly payers: ReadonlyMap<number, Landing>,
+    private readonly books: Landing,
+    private readonly taxCodes: ReadonlyMap<number, TaxPart>,
+    private readonly dimensionNames: ReadonlyMap<number, string>,
+    private readonly valueNames: ReadonlyMap<number, string>,
+    private readonly required: ReadonlyMap<AccountId, readonly number[]>,
+    private readonly accountNames: ReadonlyMap<AccountId, string>,
+  ) {
+    this.map = new AccountMap(rules);
+  }
+
+  /** @param rules in place of the ones in force, for trying some on the past. */
+  static async load(db: Reading, rules?: readonly MapRule[]): Promise<BooksMap> {
+    const defaults = await db.selectFrom('map_default').selectAll().execute();
+    const channels = await db.selectFrom('channel').selectAll().execute();
+    const sites = await db.selectFrom('site').selectAll().execute();
+    const items = await db.selectFrom('item').selectAll().execute();
+    const taxCodes = await db.selectFrom('tax_code').selectAll().execute();
+    const dimensions = await db.selectFrom('dimension').selectAll().execute();
+    const values = await db.selectFrom('dimension_value').selectAll().execute();
+    const required = await db.selectFrom('account_dimension').selectAll().execute();
+    const accounts = await db.selectFrom('account').select(['id', 'code', 'name']).execute();
+    const byAccount = new Map<AccountId, number[]>();
+    for (const { account_id, dimension_id } of required) {
+      byAccount.set(account_id, [...(byAccount.get(account_id) ?? []), dimension_id]);
+    }
+    return new BooksMap(
+      new RuleIndex(rules ?? (await rulesInForce(db))),
+      new Map(
+        channels.map((channel) => [
+          channel.id,
+          {
+            name: channel.name,
+            clearing: channel.clearing_account_id,
+            landing: merged(
+              {
+                deposit: channel.clearing_account_id,
+                fees: channel.fee_account_id,
+                ...(channel.income_account_id !== null && { income: channel.income_account_id }),
+                ...(channel.tax_code_id !== null && { taxCode: channel.tax_code_id }),
+              },
+              putDefaults(defaults, 'channel', channel.id),
+            ),
+          },
+        ]),
+      ),
+      new Map(sites.map((site) => [site.id, { name: site.name, cash: site.cash_account_id }])),
+      new Map(
+        items.map((item) => [
+          item.id,
+          {
+            name: item.code,
+            landing: merged(
+              { income: item.income_account_id, taxCode: item.tax_code_id },
+              putDefaults(defaults, 'item', item.id),
+            ),
+          },
+        ]),
+      ),
+      new Map(
+        [...new Set(defaults.flatMap((row) => (row.layer === 'payer' ? [row.ref_id] : [])))].map((id) => [
+          id,
+          putDefaults(defaults, 'payer', id),
+        ]),
+      ),
+      putDefaults(defaults, 'books', 1),
+      new Map(taxCodes.map((tax) => [tax.id, { account: tax.account_id, code: tax.code, rate: tax.rate }])),
+      new Map(dimensions.map((dimension) => [dimension.id, dimension.name])),
+      new Map(values.map((value) => [value.id, value.name])),
+      byAccount,
+      new Map(accounts.map((account) => [account.id, `${account.code} ${account.name}`])),
+    );
+  }
+
+  private ownLanding(text: string | null): Landing | null {
+    if (text === null) return null;
+    let landing = this.own.get(text);
+    if (landing === undefined) this.own.set(text, (landing = JSON.parse(text) as Landing));
+    return landing;
+  }
+
+  private layersOf(receipt: MappedReceipt): Layers {
+    const channel = this.channels.get(receipt.channel)!;
+    const site = receipt.site === null ? undefined : this.sites.get(receipt.site);
+    const box = receipt.method === 'cash' ? (site?.cash ?? null) : null;
+    return {
+      receipt: this.ownLanding(receipt.landing),
+      item: receipt.item === null ? null : (this.items.get(receipt.item) ?? null),
+      payer:
+        receipt.payer === null || !this.payers.has(receipt.payer)
+          ? null
+          : { name: receipt.payerName ?? '', landing: this.payers.get(receipt.payer)! },
+      channel:
+        box === null
+          ? channel
+          : { name: `${channel.name}, ${site!.name}`, landing: { ...channel.landing, deposit: box } },
+      books: { name: '', landing: this.books },
+    };
+  }
+
+  decide(receipt: MappedReceipt): Decision {
+    return this.map.decide({ ...receipt, amount: receipt.gross }, this.layersOf(receipt));
+  }
+
+  channelName(id: number): string {
+    return this.channels.get(id)!.name;
+  }
+
+  taxOf(decision: Decision): TaxPart | null {
+    return decision.taxCode === null ? null : (this.taxCodes.get(decision.taxCode.value) ?? null);
+  }
+
+  dimensionsOf(decision: Decision): Dimensions {
+    return [...decision.dimensions].map(([dimension, decided]) => [dimension, decided.value] as const);
+  }
+
+  private dimensionsBecause(decision: Decision): DimensionBecause[] {
+    return [...decision.dimensions].map(([dimension, decided]) => ({
+      ...originOf(decided),
+      dimension: this.dimensionNames.get(dimension) ?? '',
+      value: this.valueNames.get(decided.value) ?? '',
+    }));
+  }
+
+  /** Where a receipt is deposited and why: clearing in the ordinary case, else what decided otherwise. */
+  deposit(receipt: MappedReceipt, decision: Decision): { readonly account: AccountId; readonly because: Because } {
+    const channel = this.channels.get(receipt.channel)!;
+    const { deposit } = decision;
+    if (deposit === null || deposit.value === channel.clearing) {
+      return { account: channel.clearing, because: { why: 'held-by-channel', channel: channel.name } };
+    }
+    return { account: deposit.value, because: { why: 'mapped', ...originOf(deposit) } };
+  }
+
+  /** Where its fee goes; the channel's own account needs no explanation but that the channel stated the fee. */
+  fees(receipt: MappedReceipt, decision: Decision, fee: Minor | null) {
+    const fees = decision.fees!;
+    const { name: channel } = this.channels.get(receipt.channel)!;
+    const because: Because =
+      fees.layer !== 'channel'
+        ? { why: 'mapped', ...originOf(fees) }
+        : { why: (fee ?? 0) < 0 ? 'fee-given-back' : 'fee-in-export', channel };
+    return { account: fees.value, because };
+  }
+
+  /** One line of a sale as decided, or what is missing to book it. */
+  saleLine(decision: Decision, price: Minor, discount: Minor, name: string): SaleLine | { readonly refusal: Refusal } {
+    const { income } = decision;
+    if (income === null) return { refusal: { code: 'nothing-decides', what: 'income account', receipt: name } };
+    const dimensions = this.dimensionsOf(decision);
+    const missing = this.required.get(income.value)?.find((id) => !decision.dimensions.has(id));
+    if (missing !== undefined) {
+      const [dimension, account] = [this.dimensionNames.get(missing) ?? '', this.accountNames.get(income.value) ?? ''];
+      return { refusal: { code: 'dimension-missing', dimension, account, receipt: name } };
+    }
+    const tax = this.taxOf(decision);
+    const said = this.dimensionsBecause(decision);
+    return {
+      price,
+      discount,
+      income: income.value,
+      because: {
+        why: 'mapped',
+        ...originOf(income),
+        ...(income.rule !== null && { rule: income.rule }),
+        ...(said.length > 0 && { dimensions: said }),
+      },
+      tax: tax && {
+        ...tax,
+        given: null,
+        because: { why: 'tax-code', code: tax.code, rate: tax.rate, by: originOf(decision.taxCode!) },
+      },
+      dimensions,
+    };
+  }
+}
+
+/** The rules that are switched on, in their order. */
+export async function rulesInForce(db: Reading): Promise<MapRule[]> {
+  const rows = await db.selectFrom('map_rule').selectAll().where('active', '=', 1).orderBy('position').execute();
+  return rows.map(ruleOf);
+}
+
+export function ruleOf(row: { id: number; name: string; conditions: string; landing: string }): MapRule {
+  return {
+    id: row.id,
+    name: row.name,
+    conditions: JSON.parse(row.conditions) as MapRule['conditions'],
+    landing: JSON.parse(row.landing) as Landing,
+  };
+}

@@ -1,0 +1,89 @@
+import type {
+  ChannelTable,
+  SiteTable,
+  ChannelPostingTable,
+  ChannelDraftTable,
+  MapRuleTable,
+  MapDefaultTable,
+} from './channels';
+import type {
+  ItemTable,
+  PayerTable,
+  ReceiptChangeTable,
+  SummaryTable,
+  RunTable,
+  RunFindingTable,
+  InvoiceTable,
+  InvoiceLineTable,
+  AllocationTable,
+  PayoutTable,
+  ReceiptTable,
+  StatementTable,
+  StatementLineTable,
+  MatchTable,
+  MatchLineTable,
+  MatchPartTable,
+  ProposalTable,
+  ProposalPayoutTable,
+} from './documents';
+import type {
+  BooksTable,
+  AccountTable,
+  TaxCodeTable,
+  DimensionTable,
+  DimensionValueTable,
+  AccountDimensionTable,
+  JournalLineDimensionTable,
+  BankAccountTable,
+  SealTable,
+  JournalTable,
+  JournalLineTable,
+  AccountDayTable,
+  AuditTable,
+} from './ledger';
+
+export { CHANNEL_KINDS } from './channels';
+export type * from './channels';
+export type * from './documents';
+export type * from './ledger';
+
+/** One books file, table by table (migrations/ holds what each column means and refuses). */
+export interface BooksSchema {
+  books: BooksTable;
+  account: AccountTable;
+  tax_code: TaxCodeTable;
+  item: ItemTable;
+  payer: PayerTable;
+  channel: ChannelTable;
+  site: SiteTable;
+  channel_posting: ChannelPostingTable;
+  channel_draft: ChannelDraftTable;
+  dimension: DimensionTable;
+  dimension_value: DimensionValueTable;
+  account_dimension: AccountDimensionTable;
+  journal_line_dimension: JournalLineDimensionTable;
+  map_rule: MapRuleTable;
+  map_default: MapDefaultTable;
+  receipt_change: ReceiptChangeTable;
+  summary: SummaryTable;
+  bank_account: BankAccountTable;
+  seal: SealTable;
+  journal: JournalTable;
+  journal_line: JournalLineTable;
+  account_day: AccountDayTable;
+  audit: AuditTable;
+  run: RunTable;
+  run_finding: RunFindingTable;
+  invoice: InvoiceTable;
+  invoice_line: InvoiceLineTable;
+  allocation: AllocationTable;
+  payout: PayoutTable;
+  receipt: ReceiptTable;
+  statement: StatementTable;
+  statement_line: StatementLineTable;
+  match: MatchTable;
+  match_line: MatchLineTable;
+  match_part: MatchPartTable;
+  proposal: ProposalTable;
+  proposal_payout: ProposalPayoutTable;
+}
