@@ -3,8 +3,12 @@ import { refuse, type Command, type CommandContext, type Outcome, type Undo } fr
 import { undoImport } from './imports/undo-import';
 import { closeThrough } from './ledger/close';
 import { postAgain, reverse } from './ledger/reverse';
+import { removeDimension, requireDimension, setDimensionValue } from './dimensions/dimensions';
+import { setMapDefault } from './map/defaults';
+import { moveMapRule, removeMapRule, saveMapRule } from './map/rules';
 import { confirmAgain } from './matching/confirm';
 import { takeApart } from './matching/take-apart';
+import { setAside, setLanding, takeBackAside } from './receipts/set-aside';
 import type { Writing } from './store';
 
 type TakeBack = (tx: Writing, input: unknown, context: CommandContext) => Promise<Outcome<unknown>>;
@@ -22,6 +26,16 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(postAgain),
   by(takeApart),
   by(confirmAgain),
+  by(saveMapRule),
+  by(removeMapRule),
+  by(moveMapRule),
+  by(setMapDefault),
+  by(removeDimension),
+  by(setDimensionValue),
+  by(requireDimension),
+  by(setAside),
+  by(takeBackAside),
+  by(setLanding),
 ]);
 
 /**

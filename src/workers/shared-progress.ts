@@ -9,6 +9,7 @@ const DOINGS = [
   'Posting receipts',
   'Posting invoices',
   'Confirming',
+  'Looking through receipts',
 ] as const;
 
 const CANCEL = 0;

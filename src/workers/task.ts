@@ -15,7 +15,11 @@ export type Task =
       readonly input: unknown;
       readonly dryRun: boolean;
     }
-  | { readonly kind: 'confirm-proven'; readonly input: unknown };
+  | { readonly kind: 'confirm-proven'; readonly input: unknown }
+  | { readonly kind: 'try-rule'; readonly input: unknown }
+  | { readonly kind: 'map-layers' }
+  | { readonly kind: 'post-again-list' }
+  | { readonly kind: 'repost'; readonly input: unknown };
 
 export interface WorkerInput {
   readonly books: string;

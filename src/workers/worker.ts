@@ -1,13 +1,18 @@
 import { readBytes } from '@/adapters/blob-store';
-import { runCommand, type Command, type Result } from '@/books/command';
+import { Cancelled, runCommand, type Command, type Result } from '@/books/command';
 import { importFile, type Importer } from '@/books/imports/import-file';
 import { invoicesImporter } from '@/books/invoices/import';
 import { postInvoices } from '@/books/invoices/post';
+import { layerReport } from '@/books/map/layers';
+import { postAgainList, repostReceipts } from '@/books/map/repost';
+import { ruleToTry, tryRule } from '@/books/map/try-rule';
 import { confirmProven } from '@/books/matching/confirm';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { statementImporter } from '@/books/statements/import';
-import { BooksFile } from '@/books/store';
+import { todayOf } from '@/books/setup/today';
+import { BooksFile, type Reading } from '@/books/store';
+import type { PlainDate } from '@/core/calendar';
 import { SharedProgress } from './shared-progress';
 import type { WorkerInput } from './task';
 
@@ -19,6 +24,19 @@ export default async function work({ books: path, actor, task, progress }: Worke
   const options = { actor, progress: new SharedProgress(progress) };
   const run = <I, T>(command: Command<I, T>, input: unknown, dryRun = false) =>
     runCommand(books, command, input, { ...options, dryRun });
+  /** Looks through the books on one state of them, and changes nothing. */
+  const look = async <T>(query: (db: Reading, today: PlainDate) => Promise<T>): Promise<Result<T>> => {
+    try {
+      const value = await books.read(async (db) => {
+        const row = await db.selectFrom('books').selectAll().executeTakeFirstOrThrow();
+        return query(db, todayOf(row, new Date()));
+      });
+      return { ok: true, value, change: null };
+    } catch (error) {
+      if (error instanceof Cancelled) return { ok: false, refusal: { code: 'cancelled' } };
+      throw error;
+    }
+  };
   try {
     switch (task.kind) {
       case 'import': {
@@ -33,6 +51,20 @@ export default async function work({ books: path, actor, task, progress }: Worke
           : await run(postInvoices, task.input, task.dryRun);
       case 'confirm-proven':
         return await run(confirmProven, task.input);
+      case 'repost':
+        return await run(repostReceipts, task.input);
+      case 'try-rule': {
+        const rule = ruleToTry.safeParse(task.input);
+        if (!rule.success) {
+          const refusal = { code: 'invalid-input', field: 'rule', expected: rule.error.issues[0]!.message } as const;
+          return { ok: false, refusal };
+        }
+        return await look((db, today) => tryRule(db, rule.data, today, options.progress));
+      }
+      case 'map-layers':
+        return await look((db, today) => layerReport(db, today, options.progress));
+      case 'post-again-list':
+        return await look((db, today) => postAgainList(db, today, options.progress));
     }
   } finally {
     await books.close();

@@ -9,6 +9,17 @@ export interface RefusalWords {
   readonly next: string;
 }
 
+const UNFIT: Readonly<Record<Extract<Refusal, { code: 'account-unfit' }>['decides'], string>> = {
+  income: 'Choose an income account, or one of your own; those that the books keep by documents are not for choosing.',
+  deposit:
+    'Choose cash on hand, cheques on hand or an asset of your own; each clearing account is its own channel’s only.',
+  fees: 'Choose an expense account.',
+  dimension: 'Dimensions are asked for on income and expense accounts.',
+  clearing: 'Choose another number; a clearing account belongs to one channel and nothing else uses it.',
+  bank: 'Choose a bank account in the currency of the channel.',
+  cash: 'Choose an account for cash on hand.',
+};
+
 const day = (date: string) => formatDate(plainDate(date));
 
 /** The two sentences of a refusal, with its figures in them. */
@@ -88,6 +99,25 @@ export function refusalWords(refusal: Refusal): RefusalWords {
         what: `${refusal.count === 1 ? 'One line is' : `${refusal.count} lines are`} not proven any more; something changed meanwhile.`,
         next: 'Load the page again and confirm those that still are.',
       };
+    case 'posted-already':
+      return {
+        what: `The ${refusal.what} ${refusal.name} is posted.`,
+        next: 'Reverse it first; then it can be changed and posted again.',
+      };
+    case 'in-summary':
+      return {
+        what: `Receipt ${refusal.receipt} is part of the summary of ${day(refusal.date)}.`,
+        next: 'Reverse that summary; the day is then posted again as a whole.',
+      };
+    case 'name-taken':
+      return { what: `There is a ${refusal.what} ${refusal.name} already.`, next: 'Choose another name.' };
+    case 'in-use':
+      return {
+        what: `The ${refusal.what} ${refusal.name} is in use.`,
+        next: 'What is booked under it stays; switch it off so that it is not offered any more.',
+      };
+    case 'account-unfit':
+      return { what: `Account ${refusal.account} cannot be used here.`, next: UNFIT[refusal.decides] };
     case 'nothing-decides':
       return {
         what: `Nothing decides the ${refusal.what} of receipt ${refusal.receipt}.`,

@@ -36,6 +36,15 @@ export type Refusal =
     }
   | { readonly code: 'rest-account'; readonly account: string }
   | { readonly code: 'not-proven'; readonly count: number }
+  | { readonly code: 'posted-already'; readonly what: string; readonly name: string }
+  | { readonly code: 'in-summary'; readonly receipt: string; readonly date: string }
+  | { readonly code: 'name-taken'; readonly what: string; readonly name: string }
+  | { readonly code: 'in-use'; readonly what: string; readonly name: string }
+  | {
+      readonly code: 'account-unfit';
+      readonly account: string;
+      readonly decides: 'income' | 'deposit' | 'fees' | 'dimension' | 'clearing' | 'bank' | 'cash';
+    }
   | { readonly code: 'nothing-decides'; readonly what: string; readonly receipt: string }
   | {
       readonly code: 'dimension-missing';

@@ -78,7 +78,11 @@ export class ReceiptPlanner {
 
   /** Plans these receipts; each gives its entry or the reason why it cannot be posted. */
   async plan(db: Reading, ids: readonly number[]): Promise<PlanResult[]> {
-    const receipts = await loadReceipts(db, ids);
+    return this.planLoaded(db, await loadReceipts(db, ids));
+  }
+
+  /** Plans receipts that were looked up already, posted or not: what the map and the recipes say of them now. */
+  async planLoaded(db: Reading, receipts: readonly LoadedReceipt[]): Promise<PlanResult[]> {
     const refunds = receipts.filter((receipt) => receipt.kind === 'refund');
     const taxed = refunds.length === 0 ? NO_TAXES : await refundTaxes(db, refunds);
     return receipts.map((receipt) => this.planOne(receipt, taxed));

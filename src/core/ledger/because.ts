@@ -25,7 +25,7 @@ export type Because =
   | { readonly why: 'gift-card-sold' }
   | { readonly why: 'gift-card-used' }
   | { readonly why: 'taken-in'; readonly tender: string; readonly site: string }
-  | { readonly why: 'summary'; readonly count: number; readonly of: Because }
+  | { readonly why: 'summary'; readonly count: number; readonly of: Because; readonly others: number }
   | { readonly why: 'held-by-channel'; readonly channel: string }
   | { readonly why: 'settles-invoice'; readonly document: string }
   | { readonly why: 'over-invoice'; readonly document: string }
@@ -90,15 +90,19 @@ export function becauseWords(because: Because): string {
     case 'taken-in':
       return `${because.tender} taken in at ${because.site}`;
     case 'summary':
-      return `${because.count} receipts: ${becauseWords(because.of)}`;
+      return `${because.count === 1 ? '1 receipt' : `${because.count} receipts`}: ${becauseWords(because.of)}${because.others > 0 ? `, and ${because.others} other reasons` : ''}`;
     case 'held-by-channel':
       return `${because.channel} holds it until it pays out`;
     case 'settles-invoice':
-      return `settles invoice ${because.document}`;
+      return because.document ? `settles invoice ${because.document}` : 'settles invoices';
     case 'over-invoice':
-      return `more than invoice ${because.document} has open, kept for the payer`;
+      return because.document
+        ? `more than invoice ${because.document} has open, kept for the payer`
+        : 'more than invoices have open, kept for the payers';
     case 'unknown-document':
-      return `${because.document} is no invoice of these books, kept for the payer`;
+      return because.document
+        ? `${because.document} is no invoice of these books, kept for the payer`
+        : 'names no invoice of these books, kept for the payers';
     case 'tip':
       return 'tip, owed to staff';
     case 'fee-in-export':

@@ -2,8 +2,16 @@ import { add, type Minor } from '../money';
 import type { Because } from './because';
 import type { Entry, EntryLine } from './entry';
 
-/** What of a reason is the same for all lines that are added up: documents and payers stay with their receipts. */
-function groupOf(because: Because): Because {
+/**
+ * What of a reason a summary keeps apart: kind and tax code. Documents and payers stay with their receipts, and which
+ * layer of the map decided is counted, not split by.
+ */
+function groupOf(because: Because): string {
+  return because.why === 'tax-code' ? `${because.why} ${because.code} ${because.rate}` : because.why;
+}
+
+/** The reason without the document or payer it names. */
+function general(because: Because): Because {
   switch (because.why) {
     case 'settles-invoice':
     case 'over-invoice':
@@ -20,6 +28,8 @@ interface Gathered {
   readonly line: EntryLine;
   amount: Minor;
   count: number;
+  /** Reasons met, as text: few, since what names a document is made general first. */
+  readonly reasons: Set<string>;
 }
 
 /**
@@ -32,24 +42,28 @@ export class EntrySummary {
 
   add({ lines }: Entry): void {
     for (const line of lines) {
-      const because = groupOf(line.because);
+      const because = general(line.because);
       const side = line.amount > 0 ? 'debit' : 'credit';
-      const key = JSON.stringify([line.account, side, line.dimensions ?? [], because]);
+      const key = JSON.stringify([line.account, side, line.dimensions ?? [], groupOf(because)]);
+      const reason = JSON.stringify(because);
       const group = this.groups.get(key);
-      if (group === undefined) this.groups.set(key, { line: { ...line, because }, amount: line.amount, count: 1 });
-      else {
+      if (group === undefined) {
+        const gathered = { line: { ...line, because }, amount: line.amount, count: 1, reasons: new Set([reason]) };
+        this.groups.set(key, gathered);
+      } else {
         group.amount = add(group.amount, line.amount);
         group.count++;
+        group.reasons.add(reason);
       }
     }
   }
 
   /** Debits first, as a reader of an entry expects them; within a side in the order in which they came up. */
   entry(): Entry {
-    const lines = [...this.groups.values()].map(({ line, amount, count }) => ({
+    const lines = [...this.groups.values()].map(({ line, amount, count, reasons }) => ({
       ...line,
       amount,
-      because: { why: 'summary', count, of: line.because } as const,
+      because: { why: 'summary', count, of: line.because, others: reasons.size - 1 } as const,
     }));
     return { lines: [...lines.filter((line) => line.amount > 0), ...lines.filter((line) => line.amount < 0)] };
   }

@@ -165,11 +165,11 @@ describe('the daily summary', () => {
     );
     const summary = addUp([one, one, one]);
     expect(summary.lines.map((line) => [line.account, line.amount, line.because])).toEqual([
-      [CLEARING, 36900, { why: 'summary', count: 3, of: HELD.because }],
-      [FEES, 777, { why: 'summary', count: 3, of: ACCOUNTS.fees.because }],
-      [REPAIRS, -30000, { why: 'summary', count: 3, of: { why: 'mapped', layer: 'item', name: 'parts' } }],
-      [TAX, -6900, { why: 'summary', count: 3, of: { why: 'tax-code', code: 'S23', rate: 2300 } }],
-      [CLEARING, -777, { why: 'summary', count: 3, of: ACCOUNTS.fees.because }],
+      [CLEARING, 36900, { why: 'summary', count: 3, of: HELD.because, others: 0 }],
+      [FEES, 777, { why: 'summary', count: 3, of: ACCOUNTS.fees.because, others: 0 }],
+      [REPAIRS, -30000, { why: 'summary', count: 3, of: { why: 'mapped', layer: 'item', name: 'parts' }, others: 0 }],
+      [TAX, -6900, { why: 'summary', count: 3, of: { why: 'tax-code', code: 'S23', rate: 2300 }, others: 0 }],
+      [CLEARING, -777, { why: 'summary', count: 3, of: ACCOUNTS.fees.because, others: 0 }],
     ]);
   });
 });

@@ -17,7 +17,8 @@ const jobRequest = z.discriminatedUnion('kind', [
     input: z.unknown(),
     dryRun: z.boolean(),
   }),
-  z.object({ kind: z.literal('confirm-proven'), input: z.unknown() }),
+  z.object({ kind: z.enum(['confirm-proven', 'try-rule', 'repost']), input: z.unknown() }),
+  z.object({ kind: z.enum(['map-layers', 'post-again-list']) }),
 ]);
 
 /** Starts long work and answers with the id to watch it by. */

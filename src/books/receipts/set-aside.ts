@@ -1,0 +1,83 @@
+import { sql } from 'kysely';
+import { z } from 'zod';
+import type { Landing } from '@/core/map';
+import { done, refuse, type Command } from '../command';
+import { landingInput, landingRefusal } from '../map/landing-input';
+import type { Reading } from '../store';
+
+const ids = z.array(z.number().int()).min(1).max(10_000);
+
+const counted = (n: number) => `${n} ${n === 1 ? 'receipt' : 'receipts'}`;
+
+async function posted(db: Reading, list: readonly number[]) {
+  const { rows } = await sql<{ name: string }>`
+    SELECT external_id AS name FROM receipt
+    WHERE id IN (SELECT value FROM json_each(${JSON.stringify(list)})) AND journal_id IS NOT NULL LIMIT 1
+  `.execute(db);
+  return rows[0] ?? null;
+}
+
+/** Says of receipts that they are not wanted in the books, and why; they stay to be seen and can be taken back. */
+export const setAside: Command<{ ids: number[]; reason: string }, { count: number }> = {
+  name: 'set-aside',
+  input: z.object({ ids, reason: z.string().trim().min(1).max(200) }),
+  async run({ db }, { ids: list, reason }) {
+    const first = await posted(db, list);
+    if (first) return refuse({ code: 'posted-already', what: 'receipt', name: first.name });
+    const { numAffectedRows } = await sql`
+      UPDATE receipt SET aside = ${reason}
+      WHERE id IN (SELECT value FROM json_each(${JSON.stringify(list)})) AND aside IS NULL
+    `.execute(db);
+    const count = Number(numAffectedRows);
+    if (count === 0) return done({ count }, null);
+    return done({ count }, `Set ${counted(count)} aside: ${reason}`, {
+      command: 'take-back-aside',
+      input: { ids: list, reason },
+      label: `take ${counted(count)} back`,
+    });
+  },
+};
+
+/** Takes receipts back that were set aside. */
+export const takeBackAside: Command<{ ids: number[]; reason: string }, { count: number }> = {
+  name: 'take-back-aside',
+  input: z.object({ ids, reason: z.string() }),
+  async run({ db }, { ids: list, reason }) {
+    const { numAffectedRows } = await sql`
+      UPDATE receipt SET aside = NULL
+      WHERE id IN (SELECT value FROM json_each(${JSON.stringify(list)})) AND aside IS NOT NULL
+    `.execute(db);
+    const count = Number(numAffectedRows);
+    if (count === 0) return done({ count }, null);
+    return done({ count }, `Took ${counted(count)} back`, {
+      command: 'set-aside',
+      input: { ids: list, reason },
+      label: `set ${counted(count)} aside again`,
+    });
+  },
+};
+
+/** Sets where one receipt lands, before all rules; what is left out is decided as for any other. */
+export const setLanding: Command<{ receipt: number; landing: Landing }, null> = {
+  name: 'set-landing',
+  input: z.object({ receipt: z.number().int(), landing: landingInput }),
+  async run({ db }, { receipt, landing }) {
+    const row = await db
+      .selectFrom('receipt')
+      .select(['external_id', 'journal_id', 'landing'])
+      .where('id', '=', receipt)
+      .executeTakeFirst();
+    if (!row) return refuse({ code: 'not-found', what: 'receipt', id: String(receipt) });
+    if (row.journal_id !== null) return refuse({ code: 'posted-already', what: 'receipt', name: row.external_id });
+    const refused = await landingRefusal(db, landing);
+    if (refused) return refuse(refused);
+    const text = Object.keys(landing).length === 0 ? null : JSON.stringify(landing);
+    if (text === row.landing) return done(null, null);
+    await db.updateTable('receipt').set({ landing: text }).where('id', '=', receipt).execute();
+    return done(null, `Set where receipt ${row.external_id} lands`, {
+      command: 'set-landing',
+      input: { receipt, landing: row.landing === null ? {} : JSON.parse(row.landing) },
+      label: `set receipt ${row.external_id} back`,
+    });
+  },
+};
