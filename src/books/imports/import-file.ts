@@ -35,6 +35,8 @@ export interface ImportCounts {
   readonly added: number;
   /** Already here and now known to be in a payout. */
   readonly updated: number;
+  /** Already here with other figures, which are kept beside them until someone takes them over. */
+  readonly changed: number;
   /** Already here, nothing to do. */
   readonly known: number;
 }
@@ -99,7 +101,17 @@ async function stageFile<R>(
 async function reportOn<R>(db: Reading, importer: Importer<R>, file: FileToImport): Promise<Omit<ImportReport, 'run'>> {
   const { currency } = await db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
   const head = { kind: importer.kind, fileName: file.name, sha256: file.sha256, currency };
-  const nothing = { added: 0, updated: 0, known: 0, refused: 0, groups: [], from: null, to: null, findings: [] };
+  const nothing = {
+    added: 0,
+    updated: 0,
+    changed: 0,
+    known: 0,
+    refused: 0,
+    groups: [],
+    from: null,
+    to: null,
+    findings: [],
+  };
   const before = await fileFinding(db);
   if (before) return { ...head, ...nothing, fileFinding: before };
   const counts = await importer.judge(db);
@@ -116,10 +128,11 @@ async function reportOn<R>(db: Reading, importer: Importer<R>, file: FileToImpor
 }
 
 function summaryOf({ noun }: Pick<Importer<never>, 'noun'>, report: Omit<ImportReport, 'run'>): string {
-  const { added, updated } = report;
+  const { added, updated, changed } = report;
   const what = `${added} ${added === 1 ? noun.one : noun.many}`;
   const also = updated > 0 ? `, ${updated} now known to be paid out` : '';
-  return `Brought in ${what}${also} from ${report.fileName}`;
+  const since = changed > 0 ? `, ${changed} changed since` : '';
+  return `Brought in ${what}${also}${since} from ${report.fileName}`;
 }
 
 async function writeRun(
@@ -139,7 +152,7 @@ async function writeRun(
       ended_at: new Date().toISOString(),
       actor: context.actor.name,
       added: report.added,
-      updated: report.updated,
+      updated: report.updated + report.changed,
       known: report.known,
       refused: report.refused,
       undone_at: null,
@@ -179,7 +192,7 @@ export async function importFile<R>(
     const written = await books.write<{ report: ImportReport; change: Change | null }>(
       async (tx) => {
         const report = await reportOn(tx.db, importer, file);
-        if (report.fileFinding || report.added + report.updated === 0) {
+        if (report.fileFinding || report.added + report.updated + report.changed === 0) {
           return { report: { ...report, run: null }, change: null };
         }
         progress.report('Writing to the books', 0, 0);

@@ -64,6 +64,7 @@ async function takeBack(tx: Writing, run: number, kind: RunKind): Promise<void> 
           payout_run_id = CASE WHEN payout_run_id = ${run} THEN NULL ELSE payout_run_id END
         WHERE payout_run_id = ${run} OR payout_id IN (SELECT id FROM payout WHERE run_id = ${run})
       `.execute(db);
+      await db.deleteFrom('receipt_change').where('run_id', '=', run).execute();
       await db.deleteFrom('receipt').where('run_id', '=', run).execute();
       await db.deleteFrom('payout').where('run_id', '=', run).execute();
       await totalPayouts(db, sql`SELECT t.id FROM temp.touched_payout t JOIN payout p ON p.id = t.id`);

@@ -113,7 +113,7 @@ export const invoicesImporter: Importer<InvoiceLineRecord> = {
       SELECT action, count(*) AS n FROM temp.stage_invoice GROUP BY action
     `.execute(db);
     const count = (action: string) => rows.find((row) => row.action === action)?.n ?? 0;
-    return { added: count('new'), updated: 0, known: count('known') };
+    return { added: count('new'), updated: 0, changed: 0, known: count('known') };
   },
 
   async groups(db) {

@@ -26,12 +26,26 @@ export interface RuleShare {
   readonly amount: Minor;
 }
 
+/** Money whose income no rule, item or payer decides, by what its text says. */
+export interface FallenThrough {
+  readonly channel: number;
+  readonly text: string;
+  readonly count: number;
+  readonly amount: Minor;
+}
+
 export interface LayerReport {
   readonly from: PlainDate;
   readonly receipts: number;
   readonly shares: readonly LayerShare[];
   readonly rules: readonly RuleShare[];
+  /** The largest of what falls through. */
+  readonly fallen: readonly FallenThrough[];
 }
+
+/** Texts told apart, and shown: more are gathered under no text. */
+const TEXTS_KEPT = 5_000;
+const FALLEN_LISTED = 8;
 
 interface Tally {
   count: number;
@@ -47,12 +61,18 @@ function take<K>(tallies: Map<K, Tally>, key: K, amount: Minor): void {
   }
 }
 
+function takeText(fallen: Map<string, Tally>, channel: number, text: string, size: Minor): void {
+  const key = JSON.stringify([channel, text.trim().slice(0, 80)]);
+  take(fallen, fallen.has(key) || fallen.size < TEXTS_KEPT ? key : JSON.stringify([channel, '']), size);
+}
+
 /** How much of the last twelve months' money each layer of the map decides as it stands, channel by channel. */
 export async function layerReport(db: Reading, today: PlainDate, progress: Progress): Promise<LayerReport> {
   const map = await BooksMap.load(db);
   const from = pastFrom(today);
   const shares = new Map<string, Tally>();
   const rules = new Map<number, Tally>();
+  const fallen = new Map<string, Tally>();
   let receipts = 0;
   for await (const batch of pastReceipts(db, from, progress)) {
     for (const receipt of batch) {
@@ -65,6 +85,8 @@ export async function layerReport(db: Reading, today: PlainDate, progress: Progr
         const by: Decided | null = decision[field];
         take(shares, `${receipt.channel}|${field}|${by?.layer ?? 'nothing'}`, size);
         if (by?.rule != null) decided.add(by.rule);
+        const through = field === 'income' && (by === null || by.layer === 'channel' || by.layer === 'books');
+        if (through) takeText(fallen, receipt.channel, receipt.text, size);
       }
       for (const by of decision.dimensions.values()) if (by.rule !== null) decided.add(by.rule);
       for (const rule of decided) take(rules, rule, size);
@@ -80,6 +102,13 @@ export async function layerReport(db: Reading, today: PlainDate, progress: Progr
         return { channel: Number(channel), field, layer, ...tally };
       })
       .sort((a, b) => a.channel - b.channel || a.field.localeCompare(b.field) || order(a.layer) - order(b.layer)),
+    fallen: [...fallen]
+      .map(([key, tally]) => {
+        const [channel, text] = JSON.parse(key) as [number, string];
+        return { channel, text, ...tally };
+      })
+      .sort((a, b) => b.amount - a.amount)
+      .slice(0, FALLEN_LISTED),
     rules: [...rules].map(([rule, tally]) => ({ rule, ...tally })).sort((a, b) => a.rule - b.rule),
   };
 }

@@ -1,6 +1,8 @@
 import type { PlainDate } from '@/core/calendar';
 import type { Minor } from '@/core/money';
+import type { Landing } from '@/core/map';
 import type { Reading } from '../store';
+import { changeSince, type ChangeSince } from './take-change';
 
 /** One receipt or refund with where it came from. Amounts in minor units. */
 export interface ReceiptDetail {
@@ -24,6 +26,13 @@ export interface ReceiptDetail {
   readonly file: string;
   readonly journal: number | null;
   readonly revision: number;
+  readonly channel: string;
+  readonly method: string;
+  /** Why it is set aside; null where it is not. */
+  readonly aside: string | null;
+  /** What the user set on it. */
+  readonly landing: Landing;
+  readonly change: ChangeSince | null;
 }
 
 export async function receiptDetail(db: Reading, id: number): Promise<ReceiptDetail | null> {
@@ -32,6 +41,7 @@ export async function receiptDetail(db: Reading, id: number): Promise<ReceiptDet
     .leftJoin('payer', 'payer.id', 'receipt.payer_id')
     .leftJoin('item', 'item.id', 'receipt.item_id')
     .innerJoin('run', 'run.id', 'receipt.run_id')
+    .innerJoin('channel', 'channel.id', 'receipt.channel_id')
     .select([
       'receipt.id',
       'receipt.external_id as name',
@@ -52,8 +62,14 @@ export async function receiptDetail(db: Reading, id: number): Promise<ReceiptDet
       'run.file_name as file',
       'receipt.journal_id as journal',
       'receipt.revision',
+      'channel.name as channel',
+      'receipt.method',
+      'receipt.aside',
+      'receipt.landing',
     ])
     .where('receipt.id', '=', id)
     .executeTakeFirst();
-  return row ?? null;
+  if (!row) return null;
+  const landing = row.landing === null ? {} : (JSON.parse(row.landing) as Landing);
+  return { ...row, landing, change: await changeSince(db, id) };
 }

@@ -86,16 +86,20 @@ async function judgeAgainstBooks(db: Reading, channel: number): Promise<void> {
     db,
     'other-figures',
     sql`
-      SELECT s.line, s.external_id AS subject, 'Id' AS field, ${figures('r')} AS expected, ${figures('s')} AS found
-      FROM temp.stage_receipt s JOIN receipt r ON r.id = s.known_id
-      WHERE s.action = 'here' AND (${differs('s', 'r')})
-      UNION ALL
-      SELECT s.line, s.external_id, 'Id', printf('payout, %.2f, %s', p.net / 100.0, p.paid_at),
-             printf('payout, %.2f, %s', -s.gross / 100.0, s.occurred_at)
+      SELECT s.line, s.external_id AS subject, 'Id' AS field, printf('payout, %.2f, %s', p.net / 100.0, p.paid_at) AS expected,
+             printf('payout, %.2f, %s', -s.gross / 100.0, s.occurred_at) AS found
       FROM temp.stage_receipt s JOIN payout p ON p.id = s.known_id
       WHERE s.action = 'payout-here' AND (p.net <> -s.gross OR p.paid_at <> s.occurred_at OR p.currency <> s.currency)
     `,
   );
+  // A receipt that the source states otherwise now: its new figures wait beside it until someone takes them over.
+  await sql`
+    UPDATE temp.stage_receipt SET action = 'changed'
+    WHERE action = 'here' AND EXISTS (
+      SELECT 1 FROM receipt r WHERE r.id = stage_receipt.known_id AND (${differs('stage_receipt', 'r')}))
+      AND NOT EXISTS (SELECT 1 FROM receipt_change c WHERE c.receipt_id = stage_receipt.known_id
+        AND NOT (${sql.raw(['kind', 'gross', 'tip', 'fee', 'occurred_at'].map((c) => `stage_receipt.${c} IS NOT c.${c}`).join(' OR '))}))
+  `.execute(db);
   await refuseWhere(
     db,
     'other-payout',
@@ -137,12 +141,25 @@ async function insertReceipts(db: Reading, channel: number, run: number): Promis
   `.execute(db);
 }
 
+/** Keeps what the source says now of receipts that are here with other figures. */
+async function keepChanges(db: Reading, run: number): Promise<void> {
+  await sql`
+    INSERT INTO receipt_change (receipt_id, run_id, kind, gross, tip, fee, occurred_at, book_date)
+    SELECT known_id, ${run}, kind, gross, tip, fee, occurred_at, book_date FROM temp.stage_receipt
+    WHERE action = 'changed' ORDER BY line
+    ON CONFLICT (receipt_id) DO UPDATE SET run_id = excluded.run_id, kind = excluded.kind, gross = excluded.gross,
+      tip = excluded.tip, fee = excluded.fee, occurred_at = excluded.occurred_at, book_date = excluded.book_date
+  `.execute(db);
+}
+
 /** Ties receipts to payouts that came later than they, or that the file now names. */
 async function linkPayouts(db: Reading, channel: number, run: number): Promise<void> {
   await sql`
     UPDATE receipt SET payout_ref = s.payout, payout_run_id = ${run},
       payout_id = (SELECT p.id FROM payout p WHERE p.channel_id = ${channel} AND p.external_id = s.payout)
-    FROM temp.stage_receipt AS s WHERE s.action = 'updated' AND receipt.id = s.known_id
+    FROM temp.stage_receipt AS s
+    WHERE receipt.id = s.known_id
+      AND (s.action = 'updated' OR (s.action = 'changed' AND s.payout <> '' AND receipt.payout_ref = ''))
   `.execute(db);
   await sql`
     UPDATE receipt SET payout_id = p.id FROM payout AS p
@@ -230,7 +247,7 @@ export const receiptsImporter: Importer<CardDeskRecord> = {
       SELECT action, count(*) AS n FROM temp.stage_receipt GROUP BY action
     `.execute(db);
     const count = (action: string) => rows.find((row) => row.action === action)?.n ?? 0;
-    return { added: count('new'), updated: count('updated'), known: count('known') };
+    return { added: count('new'), updated: count('updated'), changed: count('changed'), known: count('known') };
   },
 
   async groups(db) {
@@ -256,6 +273,7 @@ export const receiptsImporter: Importer<CardDeskRecord> = {
     await resolvePayers(db, 'stage_receipt');
     await insertPayouts(db, channel.id, run);
     await insertReceipts(db, channel.id, run);
+    await keepChanges(db, run);
     await linkPayouts(db, channel.id, run);
     await totalPayouts(
       db,

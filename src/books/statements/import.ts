@@ -108,7 +108,7 @@ export const statementImporter: Importer<StatementRecord> = {
     const { rows } = await sql<{ added: number; known: number }>`
       SELECT coalesce(sum(action = 'new'), 0) AS added, coalesce(sum(action = 'known'), 0) AS known FROM temp.stage_line
     `.execute(db);
-    return { ...rows[0]!, updated: 0 };
+    return { ...rows[0]!, updated: 0, changed: 0 };
   },
 
   async groups(db) {

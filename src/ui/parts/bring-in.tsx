@@ -161,7 +161,7 @@ function Report({ report, noun, busy, onBringIn, onLeave }: ReportProps) {
       </Notice>
     );
   }
-  const { added, updated, known, refused } = report;
+  const { added, updated, changed, known, refused } = report;
   const counted = (n: number) => `${n} ${n === 1 ? noun.one : noun.many}`;
   return (
     <section className="panel mb-3" aria-label="Report on the file">
@@ -185,6 +185,14 @@ function Report({ report, noun, busy, onBringIn, onLeave }: ReportProps) {
               <dt>Dated</dt>
               <dd>
                 {formatDate(report.from)} to {formatDate(report.to!)}
+              </dd>
+            </>
+          ) : null}
+          {changed > 0 ? (
+            <>
+              <dt>Changed since</dt>
+              <dd>
+                {counted(changed)}, here with other figures: both stay side by side until you take the new ones over
               </dd>
             </>
           ) : null}
@@ -221,9 +229,9 @@ function Report({ report, noun, busy, onBringIn, onLeave }: ReportProps) {
         </section>
       ) : null}
       <div className="acts">
-        {added + updated > 0 ? (
+        {added + updated + changed > 0 ? (
           <Button variant="primary" onClick={onBringIn} disabled={busy} autoFocus>
-            Bring in {added > 0 ? counted(added) : `${updated} payout links`}
+            Bring in {added > 0 ? counted(added) : updated > 0 ? `${updated} payout links` : `${changed} changes`}
           </Button>
         ) : (
           <span className="fw-semibold">
@@ -232,7 +240,7 @@ function Report({ report, noun, busy, onBringIn, onLeave }: ReportProps) {
           </span>
         )}
         <Button variant="plain" onClick={onLeave} disabled={busy}>
-          {added + updated > 0 ? 'Leave it' : 'Close'}
+          {added + updated + changed > 0 ? 'Leave it' : 'Close'}
         </Button>
       </div>
     </section>

@@ -3,6 +3,7 @@ import { invoicesImporter } from '@/books/invoices/import';
 import { postInvoices } from '@/books/invoices/post';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
+import { takeChange } from '@/books/receipts/take-change';
 import { statementImporter } from '@/books/statements/import';
 import { undoChange } from '@/books/undo';
 import { camt053 } from '../../../demo/lib/camt053-writer';
@@ -74,7 +75,7 @@ describe('the card desk’s export', () => {
     const report = await world.bringIn(
       receiptsImporter,
       DESK_HEAD +
-        row('A', '95.00') + // line 2: here with other figures
+        row('A', '95.00') + // here with other figures: kept beside it
         row('B', '10.00') +
         row('B', '11.00') + // line 4: twice in this file, other figures
         row('B', '10.00') + // the same again: known
@@ -82,9 +83,8 @@ describe('the card desk’s export', () => {
         row('D', '12.00', { item: 'anchor' }) + // line 7
         row('E', '5.00'),
     );
-    expect(report).toMatchObject({ added: 2, known: 1, refused: 4 });
+    expect(report).toMatchObject({ added: 2, known: 1, changed: 1, refused: 3 });
     expect(report.findings.map((f) => [f.line, f.code, f.subject])).toEqual([
-      [2, 'other-figures', 'A'],
       [4, 'repeated-id', 'B'],
       [6, 'other-currency', 'C'],
       [7, 'unknown-item', 'D'],
@@ -92,6 +92,27 @@ describe('the card desk’s export', () => {
     expect(await world.count('receipt')).toBe(3);
     const other = await world.bringIn(receiptsImporter, DESK_HEAD + row('A', '85.00', { payout: 'P-2' }), true);
     expect(other.findings).toEqual([expect.objectContaining({ code: 'other-payout', expected: 'P-1', found: 'P-2' })]);
+  });
+
+  test('what the source changed waits beside the receipt, is taken over with its entry, and goes with its file', async () => {
+    await world.bringIn(receiptsImporter, DESK_HEAD + row('A', '85.00'));
+    const id = await world.id('receipt', 'A');
+    await world.must(postReceipts, { ids: [id] });
+    const gross = async () =>
+      (await world.books.reader.selectFrom('receipt').select('gross').executeTakeFirstOrThrow()).gross;
+    const change = DESK_HEAD + row('A', '95.00');
+    expect(await world.bringIn(receiptsImporter, change)).toMatchObject({ added: 0, changed: 1, refused: 0 });
+    expect(await gross()).toBe(8500);
+    // The same file again says nothing new.
+    expect(await world.bringIn(receiptsImporter, change)).toMatchObject({ changed: 0, known: 1, run: null });
+    await world.must(undoImport, { run: 2 });
+    expect(await world.count('receipt_change')).toBe(0);
+    await world.bringIn(receiptsImporter, change);
+    await world.must(takeChange, { receipt: id });
+    expect(await gross()).toBe(9500);
+    expect((await world.balances())['1200']).toBe(9500);
+    expect(await world.count('receipt_change')).toBe(0);
+    await world.expectSound();
   });
 
   test('a file without a column changes nothing', async () => {

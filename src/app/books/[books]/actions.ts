@@ -5,10 +5,16 @@ import { runCommand, type Command } from '@/books/command';
 import { postInvoices } from '@/books/invoices/post';
 import { closeThrough } from '@/books/ledger/close';
 import { reverse } from '@/books/ledger/reverse';
+import { setMapDefault } from '@/books/map/defaults';
+import { findPayers, mapPage } from '@/books/map/map-page';
+import { moveMapRule, removeMapRule, saveMapRule } from '@/books/map/rules';
+import { setAside, setLanding, takeBackAside } from '@/books/receipts/set-aside';
+import { addDimension, removeDimension, requireDimension, setDimensionValue } from '@/books/dimensions/dimensions';
 import { confirmMatch } from '@/books/matching/confirm';
 import { candidates } from '@/books/matching/sheet';
 import { takeApart } from '@/books/matching/take-apart';
 import { postReceipts } from '@/books/receipts/post';
+import { takeChange } from '@/books/receipts/take-change';
 import { undoImport } from '@/books/imports/undo-import';
 import { undoChange } from '@/books/undo';
 import { parseAmount } from '@/core/money';
@@ -38,6 +44,21 @@ export const previewTakeApart = async (books: string, match: number) => preview(
 export const closeNow = async (books: string, input: unknown) => change(books, closeThrough, input);
 export const undoNow = async (books: string, audit: number) => change(books, undoChange, { audit });
 export const takeBackImport = async (books: string, run: number) => change(books, undoImport, { run });
+export const saveRuleNow = async (books: string, input: unknown) => change(books, saveMapRule, input);
+export const removeRuleNow = async (books: string, input: unknown) => change(books, removeMapRule, input);
+export const moveRuleNow = async (books: string, input: unknown) => change(books, moveMapRule, input);
+export const setDefaultNow = async (books: string, input: unknown) => change(books, setMapDefault, input);
+export const takeChangeNow = async (books: string, input: unknown) => change(books, takeChange, input);
+export const setAsideNow = async (books: string, input: unknown) => change(books, setAside, input);
+export const takeBackAsideNow = async (books: string, input: unknown) => change(books, takeBackAside, input);
+export const setLandingNow = async (books: string, input: unknown) => change(books, setLanding, input);
+export const addDimensionNow = async (books: string, input: unknown) => change(books, addDimension, input);
+export const removeDimensionNow = async (books: string, input: unknown) => change(books, removeDimension, input);
+export const setDimensionValueNow = async (books: string, input: unknown) => change(books, setDimensionValue, input);
+export const requireDimensionNow = async (books: string, input: unknown) => change(books, requireDimension, input);
+export const mapChoices = async (books: string) => openBooks(books).read((db) => mapPage(db));
+export const findPayersNow = async (books: string, text: string) =>
+  openBooks(books).read((db) => findPayers(db, text.slice(0, 100)));
 
 /** What could be laid on a sheet; a text that reads as an amount looks for that amount. */
 export async function findCandidates(books: string, line: number, text: string) {

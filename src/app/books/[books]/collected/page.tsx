@@ -35,7 +35,7 @@ export default async function ReceiptsPage({ params, searchParams }: Props) {
     };
   });
   const preview =
-    detail && detail.journal === null
+    detail && detail.journal === null && detail.aside === null
       ? answer(await runCommand(books, postReceipts, { ids: [detail.id] }, { actor: ACTOR, dryRun: true }))
       : null;
   return (
@@ -51,6 +51,8 @@ export default async function ReceiptsPage({ params, searchParams }: Props) {
         { value: 'not-posted', label: 'Not posted' },
         { value: 'in-transit', label: 'In transit' },
         { value: 'banked', label: 'Banked' },
+        { value: 'changed', label: 'Changed since' },
+        { value: 'aside', label: 'Set aside' },
       ]}
       searchFor="Payer, document, id or note"
       bringIn="Bring in the card desk’s export; each receipt stands here with the entry it will write."

@@ -7,6 +7,7 @@ import { formatDate } from '@/core/calendar';
 import { subtract } from '@/core/money';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { Notice } from '@/ui/parts/notice';
+import { ReceiptState } from './receipt-state';
 import { TrailAmount } from '@/ui/parts/trail-amount';
 
 /** One receipt beside the list: what the channel says of it, and below it its entry. */
@@ -31,6 +32,11 @@ export function ReceiptPanel({ receipt, children }: { receipt: ReceiptDetail; ch
       </header>
       <section>
         <dl className="facts">
+          <dt>Channel</dt>
+          <dd>
+            {receipt.channel}
+            {receipt.method ? <span className="soft">, {receipt.method}</span> : null}
+          </dd>
           <dt>Payer</dt>
           <dd>
             {receipt.payer ?? 'no name'} {receipt.email ? <span className="soft">{receipt.email}</span> : null}
@@ -69,6 +75,7 @@ export function ReceiptPanel({ receipt, children }: { receipt: ReceiptDetail; ch
           </div>
         ) : null}
       </section>
+      <ReceiptState receipt={receipt} />
       {children}
     </article>
   );

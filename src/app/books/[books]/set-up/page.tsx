@@ -4,6 +4,7 @@ import { setUpLists } from '@/books/setup/lists';
 import { formatAmount } from '@/core/money';
 import { PageTabs } from '@/ui/frame/rail';
 import { openBooks } from '../../../server/books';
+import { SET_UP_PAGES } from './pages';
 
 const percent = (basisPoints: number) => `${basisPoints / 100} %`;
 
@@ -20,7 +21,7 @@ export default async function SetUpPage({ params }: { params: Promise<{ books: s
   };
   return (
     <>
-      <PageTabs pages={[{ path: 'set-up', label: 'These books' }]} />
+      <PageTabs pages={SET_UP_PAGES} />
       <main>
         <div className="page-head">
           <h1>{books.name}</h1>

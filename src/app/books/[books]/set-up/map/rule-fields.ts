@@ -1,0 +1,148 @@
+import type { FallenThrough } from '@/books/map/layers';
+import type { MapPage, RuleRow } from '@/books/map/map-page';
+import type { AccountId } from '@/core/ledger';
+import type { Landing, MapConditions } from '@/core/map';
+import { parseAmount, writeAmount, type Currency, type Minor } from '@/core/money';
+
+/** A rule as the form has it: every field a text. Lists are parted by commas. */
+export interface RuleFields {
+  name: string;
+  active: boolean;
+  channel: string;
+  site: string;
+  item: string;
+  payer: string;
+  text: string;
+  methods: string;
+  amountFrom: string;
+  amountTo: string;
+  countries: string;
+  regions: string;
+  currencies: string;
+  funds: string;
+  income: string;
+  taxCode: string;
+  deposit: string;
+  fees: string;
+  dimensions: Record<string, string>;
+}
+
+export function emptyRule(seed: FallenThrough | null): RuleFields {
+  return {
+    name: seed?.text ?? '',
+    active: true,
+    channel: seed ? String(seed.channel) : '',
+    site: '',
+    item: '',
+    payer: '',
+    text: seed?.text ?? '',
+    methods: '',
+    amountFrom: '',
+    amountTo: '',
+    countries: '',
+    regions: '',
+    currencies: '',
+    funds: '',
+    income: '',
+    taxCode: '',
+    deposit: '',
+    fees: '',
+    dimensions: {},
+  };
+}
+
+const first = (list: readonly number[] | undefined) => (list?.[0] === undefined ? '' : String(list[0]));
+const joined = (list: readonly string[] | undefined) => list?.join(', ') ?? '';
+const text = (value: number | undefined) => (value === undefined ? '' : String(value));
+
+export function fieldsOfRule(
+  { name, active, conditions: c, landing }: RuleRow,
+  map: MapPage,
+  currency: Currency,
+): RuleFields {
+  const amount = (value: Minor | undefined) => (value === undefined ? '' : writeAmount(value, currency));
+  return {
+    name,
+    active,
+    channel: first(c.channels),
+    site: first(c.sites),
+    item: first(c.items),
+    payer: map.payers.find((payer) => payer.id === c.payers?.[0])?.name ?? '',
+    text: c.text ?? '',
+    methods: joined(c.methods),
+    amountFrom: amount(c.amountFrom),
+    amountTo: amount(c.amountTo),
+    countries: joined(c.countries),
+    regions: joined(c.regions),
+    currencies: joined(c.currencies),
+    funds: joined(c.funds),
+    income: text(landing.income),
+    taxCode: text(landing.taxCode),
+    deposit: text(landing.deposit),
+    fees: text(landing.fees),
+    dimensions: Object.fromEntries(Object.entries(landing.dimensions ?? {}).map(([id, value]) => [id, String(value)])),
+  };
+}
+
+const one = (field: string) => (field === '' ? undefined : [Number(field)]);
+const several = (field: string) => {
+  const list = field
+    .split(',')
+    .map((word) => word.trim())
+    .filter(Boolean);
+  return list.length === 0 ? undefined : list;
+};
+
+/** Leaves out what is not given, so that it is neither asked nor decided. */
+function given<T extends object>(object: T): T {
+  return Object.fromEntries(Object.entries(object).filter(([, value]) => value !== undefined)) as T;
+}
+
+/** The rule that the form says, or what is wrong with it in a sentence. */
+export function ruleOfFields(
+  fields: RuleFields,
+  payers: readonly { readonly id: number; readonly name: string }[],
+  currency: Currency,
+): { name: string; active: boolean; conditions: MapConditions; landing: Landing } | { readonly trouble: string } {
+  if (fields.name.trim() === '') return { trouble: 'The rule has no name. Give it one that says what it catches.' };
+  const amounts: (Minor | undefined)[] = [];
+  for (const field of [fields.amountFrom, fields.amountTo]) {
+    if (field.trim() === '') amounts.push(undefined);
+    else {
+      const parsed = parseAmount(field.trim().replace(/,/g, ''), currency);
+      if (!parsed.ok) return { trouble: `“${field}” is no amount. Write it like 120.00.` };
+      amounts.push(parsed.minor);
+    }
+  }
+  const payer = payers.find(({ name }) => name === fields.payer.trim());
+  if (fields.payer.trim() !== '' && !payer) {
+    return { trouble: `There is no payer ${fields.payer.trim()}. Choose one from the list that opens while you type.` };
+  }
+  const dimensions = Object.entries(fields.dimensions).flatMap(([id, value]) => (value ? [[id, Number(value)]] : []));
+  const number = (field: string) => (field === '' ? undefined : Number(field));
+  return {
+    name: fields.name.trim(),
+    active: fields.active,
+    conditions: given<MapConditions>({
+      channels: one(fields.channel),
+      sites: one(fields.site),
+      items: one(fields.item),
+      payers: payer && [payer.id],
+      text: fields.text.trim() || undefined,
+      methods: several(fields.methods),
+      currencies: several(fields.currencies.toUpperCase()),
+      amountFrom: amounts[0],
+      amountTo: amounts[1],
+      countries: several(fields.countries),
+      regions: several(fields.regions),
+      funds: several(fields.funds),
+    }),
+    landing: given<Landing>({
+      income: number(fields.income) as AccountId | undefined,
+      taxCode: number(fields.taxCode),
+      deposit: number(fields.deposit) as AccountId | undefined,
+      fees: number(fields.fees) as AccountId | undefined,
+      dimensions: dimensions.length > 0 ? (Object.fromEntries(dimensions) as Record<number, number>) : undefined,
+    }),
+  };
+}
