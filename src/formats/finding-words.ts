@@ -101,6 +101,30 @@ function sentences(f: Finding): FindingWords {
         what: `The id stands in this file twice with other figures: ${f.expected}; here ${f.found}.`,
         next: 'Find out which is right and take the other out.',
       };
+    case 'no-header':
+      return {
+        what: `No row names the columns${f.found ? `; the file begins with: ${f.found}` : ''}.`,
+        next: 'Export it with a header row, or add one above the first record.',
+      };
+    case 'not-json':
+      return { what: 'The JSON cannot be read.', next: 'Export it again, as a list of records.' };
+    case 'not-a-workbook':
+      return { what: 'The workbook cannot be read.', next: 'Save it as XLSX again, or as CSV.' };
+    case 'formula':
+      return {
+        what: `Column ${f.field} has a formula in place of a value: “${f.found}”.`,
+        next: 'Save the sheet with values and bring it in again.',
+      };
+    case 'unknown-site':
+      return {
+        what: `There is no site ${f.found} at this channel.`,
+        next: 'Add it to the channel, or correct the row.',
+      };
+    case 'before-history':
+      return {
+        what: `It is of ${f.found}, before this channel’s history begins on ${f.expected}.`,
+        next: 'Nothing needs doing, unless the history should begin earlier: set that at the channel.',
+      };
     case 'not-xml':
       return {
         what: `The XML cannot be read${f.found ? ` at ${f.found}` : ''}.`,

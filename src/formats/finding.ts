@@ -36,6 +36,12 @@ export const FINDING_CODES = [
   'other-figures',
   'other-payout',
   'fee-on-payout',
+  'no-header',
+  'not-json',
+  'not-a-workbook',
+  'formula',
+  'unknown-site',
+  'before-history',
 ] as const;
 export type FindingCode = (typeof FINDING_CODES)[number];
 

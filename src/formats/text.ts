@@ -41,3 +41,75 @@ export async function* decodeText(source: ByteSource): AsyncGenerator<TextChunk>
   const rest = decode(null);
   if (rest) yield { text: rest, bytes };
 }
+
+const LINE_FEED = 10;
+
+/**
+ * As {@link decodeText}, but text that is no UTF-8 is read as Windows-1252, line by line: a file that was put together
+ * from two sources keeps the letters of both.
+ */
+export async function* decodeLenient(source: ByteSource): AsyncGenerator<TextChunk> {
+  let bytes = 0;
+  let held = new Uint8Array();
+  let wide: TextDecoder | null = null;
+  let first = true;
+  const join = (a: Uint8Array, b: Uint8Array) => {
+    if (a.length === 0) return b;
+    const joined = new Uint8Array(a.length + b.length);
+    joined.set(a);
+    joined.set(b, a.length);
+    return joined;
+  };
+  for await (const chunk of source) {
+    if (chunk.length === 0) continue;
+    bytes += chunk.length;
+    if (first && encodingOf(chunk) !== 'utf-8') wide = new TextDecoder(encodingOf(chunk), { fatal: true });
+    first = false;
+    if (wide !== null) {
+      yield { text: decodeWide(wide, chunk), bytes };
+      continue;
+    }
+    const data = join(held, chunk);
+    const end = data.lastIndexOf(LINE_FEED) + 1;
+    held = data.slice(end);
+    if (end > 0) yield { text: checked(linesOf(data.subarray(0, end))), bytes };
+    if (held.length > 4 * 1024 * 1024) refuseFile('line-too-long', null);
+  }
+  if (wide !== null) yield { text: decodeWide(wide, null), bytes };
+  else if (held.length > 0) yield { text: checked(linesOf(held)), bytes };
+}
+
+function decodeWide(decoder: TextDecoder, chunk: Uint8Array | null): string {
+  try {
+    return chunk === null ? decoder.decode() : decoder.decode(chunk, { stream: true });
+  } catch {
+    return refuseFile('encoding', null, { expected: 'UTF-16' });
+  }
+}
+
+function checked(text: string): string {
+  if (text.includes('\0')) refuseFile('not-text', null, { found: 'NUL' });
+  return text;
+}
+
+function strict(data: Uint8Array): string | null {
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(data);
+  } catch {
+    return null;
+  }
+}
+
+function linesOf(data: Uint8Array): string {
+  const whole = strict(data);
+  if (whole !== null) return whole;
+  const lines: string[] = [];
+  for (let at = 0; at < data.length;) {
+    const feed = data.indexOf(LINE_FEED, at);
+    const end = feed < 0 ? data.length : feed + 1;
+    const line = data.subarray(at, end);
+    lines.push(strict(line) ?? new TextDecoder('windows-1252').decode(line));
+    at = end;
+  }
+  return lines.join('');
+}

@@ -1,4 +1,5 @@
 import type { Actor } from '@/books/command';
+import type { ReceiptSource } from '@/books/receipts/import';
 import type { RunKind } from '@/books/store';
 
 /** What a worker is asked to do, as plain data. */
@@ -7,8 +8,11 @@ export type Task =
       readonly kind: 'import';
       readonly what: RunKind;
       readonly file: { readonly name: string; readonly sha256: string; readonly bytes: number; readonly path: string };
+      /** Receipts only: their channel, and how the file is read. */
+      readonly receipts?: ReceiptSource;
       readonly dryRun: boolean;
     }
+  | { readonly kind: 'look-at-file'; readonly path: string; readonly channel: number | null }
   | {
       readonly kind: 'post';
       readonly what: 'receipts' | 'invoices';

@@ -7,16 +7,26 @@ import { layerReport } from '@/books/map/layers';
 import { postAgainList, repostReceipts } from '@/books/map/repost';
 import { ruleToTry, tryRule } from '@/books/map/try-rule';
 import { confirmProven } from '@/books/matching/confirm';
-import { receiptsImporter } from '@/books/receipts/import';
+import { receiptsFrom } from '@/books/receipts/import';
+import { lookAtFile } from '@/books/receipts/sniff-file';
 import { postReceipts } from '@/books/receipts/post';
 import { statementImporter } from '@/books/statements/import';
 import { todayOf } from '@/books/setup/today';
 import { BooksFile, type Reading } from '@/books/store';
 import type { PlainDate } from '@/core/calendar';
 import { SharedProgress } from './shared-progress';
-import type { WorkerInput } from './task';
+import type { Task, WorkerInput } from './task';
 
-const IMPORTERS = { invoices: invoicesImporter, receipts: receiptsImporter, statement: statementImporter };
+const importerFor = (task: Extract<Task, { kind: 'import' }>) => {
+  switch (task.what) {
+    case 'invoices':
+      return invoicesImporter;
+    case 'receipts':
+      return receiptsFrom(task.receipts ?? {});
+    case 'statement':
+      return statementImporter;
+  }
+};
 
 /** The thread's entry: opens the books for this one job, does it, and closes them again. */
 export default async function work({ books: path, actor, task, progress }: WorkerInput): Promise<Result<unknown>> {
@@ -42,9 +52,11 @@ export default async function work({ books: path, actor, task, progress }: Worke
       case 'import': {
         const { name, sha256, bytes, path: from } = task.file;
         const file = { name, sha256, bytes, open: () => readBytes(from) };
-        const importer = IMPORTERS[task.what] as Importer<unknown>;
+        const importer = importerFor(task) as Importer<unknown>;
         return await importFile(books, importer, file, { ...options, dryRun: task.dryRun });
       }
+      case 'look-at-file':
+        return await look((db) => lookAtFile(db, () => readBytes(task.path), task.channel));
       case 'post':
         return task.what === 'receipts'
           ? await run(postReceipts, task.input, task.dryRun)

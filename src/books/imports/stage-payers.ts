@@ -1,23 +1,31 @@
 import { sql } from 'kysely';
 import type { Reading } from '../store';
 
-/** A staged table with `payer` and `email` (lower case) in it. */
+/** A staged table with `payer` and `email` (lower case) in it; receipts also have the channel's own `payer_ref`. */
 type StagedTable = 'stage_receipt' | 'stage_invoice';
 
 /**
- * Finds the payer of each staged row: by email, else by exact name (where the row or the payer has no email), and makes
- * those who are not there yet. Leaves temp.stage_payer (payer, email, id) to join with.
+ * Finds the payer of each staged row: by the channel's own id, by email, else by exact name (where the row or the payer
+ * has no email), and makes those who are not there yet. Ids that were new are kept with the payer found. Leaves
+ * temp.stage_payer (payer, email, ref, id) to join with.
+ * @param channel whose ids the rows name, for receipts.
  */
-export async function resolvePayers(db: Reading, staged: StagedTable): Promise<void> {
+export async function resolvePayers(db: Reading, staged: StagedTable, channel = 0): Promise<void> {
   const table = sql.raw(`temp.${staged}`);
+  const ref = sql.raw(staged === 'stage_receipt' ? 'payer_ref' : "''");
   const run = (query: ReturnType<typeof sql>) => query.execute(db);
   await run(sql`DROP TABLE IF EXISTS temp.stage_payer`);
   await run(sql`
     CREATE TEMP TABLE stage_payer AS
-    SELECT payer, email, CAST(NULL AS INTEGER) AS id, min(line) AS line
-    FROM ${table} WHERE action = 'new' AND (payer <> '' OR email <> '') GROUP BY payer, email
+    SELECT payer, email, ${ref} AS ref, CAST(NULL AS INTEGER) AS id, min(line) AS line
+    FROM ${table} WHERE action = 'new' AND (payer <> '' OR email <> '' OR ${ref} <> '') GROUP BY 1, 2, 3
   `);
   const find = async () => {
+    await run(sql`
+      UPDATE temp.stage_payer SET id = x.payer_id FROM payer_external AS x
+      WHERE stage_payer.id IS NULL AND stage_payer.ref <> '' AND x.channel_id = ${channel}
+        AND x.external_id = stage_payer.ref
+    `);
     await run(sql`
       UPDATE temp.stage_payer SET id = payer.id FROM payer
       WHERE stage_payer.id IS NULL AND stage_payer.email <> '' AND payer.email = stage_payer.email
@@ -26,17 +34,29 @@ export async function resolvePayers(db: Reading, staged: StagedTable): Promise<v
       UPDATE temp.stage_payer SET id = (
         SELECT min(p.id) FROM payer p
         WHERE p.name = stage_payer.payer AND (stage_payer.email = '' OR p.email = '')
-      ) WHERE id IS NULL
+      ) WHERE id IS NULL AND payer <> ''
+    `);
+    await run(sql`
+      INSERT INTO payer_external (channel_id, external_id, payer_id)
+      SELECT ${channel}, ref, min(id) FROM temp.stage_payer WHERE ref <> '' AND id IS NOT NULL GROUP BY ref
+      ON CONFLICT DO NOTHING
     `);
   };
   await find();
+  // One payer for rows of one id, else of one email, else of one name.
   await run(sql`
     INSERT INTO payer (name, email)
-    SELECT coalesce(nullif(payer, ''), email), email FROM (
-      SELECT payer, email, min(line) AS line FROM temp.stage_payer WHERE id IS NULL
-      GROUP BY CASE WHEN email <> '' THEN email ELSE char(0) || payer END
+    SELECT coalesce(nullif(payer, ''), nullif(email, ''), ref), email FROM (
+      SELECT payer, email, ref, min(line) AS line FROM temp.stage_payer WHERE id IS NULL
+      GROUP BY CASE WHEN email <> '' THEN email WHEN payer <> '' THEN char(0) || payer ELSE char(1) || ref END
     ) ORDER BY line
   `);
   await find();
-  await run(sql`CREATE UNIQUE INDEX temp.stage_payer_key ON stage_payer (email, payer)`);
+  // Rows that say no more than an id: their payer is named by it.
+  await run(sql`
+    UPDATE temp.stage_payer SET id = (SELECT max(p.id) FROM payer p WHERE p.name = stage_payer.ref)
+    WHERE id IS NULL AND ref <> ''
+  `);
+  await find();
+  await run(sql`CREATE UNIQUE INDEX temp.stage_payer_key ON stage_payer (email, payer, ref)`);
 }

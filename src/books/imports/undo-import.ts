@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import { done, refuse, type Command } from '../command';
 import { refreshProposals } from '../matching/proposals';
-import { totalPayouts } from '../receipts/import';
+import { totalPayouts } from '../receipts/staged';
 import type { Reading, RunKind, Writing } from '../store';
 
 const counted = (n: number, one: string, many: string) => (n === 0 ? [] : [`${n} ${n === 1 ? one : many}`]);

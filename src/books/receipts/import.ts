@@ -1,286 +1,228 @@
 import { sql } from 'kysely';
 import { workingCalendar } from '@/adapters/holidays';
+import { NotAWorkbook, xlsxRows } from '@/adapters/xlsx';
 import { addWorkingDays, bookDates, type PlainDate } from '@/core/calendar';
 import { referenceKey } from '@/core/matching';
-import type { Minor } from '@/core/money';
-import { readCardDeskCsv, type CardDeskRecord } from '@/formats/receipts/card-desk-csv';
+import { ZERO, type Minor } from '@/core/money';
+import { refusalsAsFindings, refuseFile, type Batch, type ByteSource } from '@/formats/finding';
+import { readCardDeskCsv } from '@/formats/receipts/card-desk-csv';
+import type { ReceiptProfile } from '@/formats/receipts/profile';
+import { readReceipts, type ReceiptRecord } from '@/formats/receipts/receipts-table';
+import { csvRows, formatOf, jsonRows, peek, type RowSource } from '@/formats/table/rows';
 import type { Importer, ImportReport } from '../imports/import-file';
+import type { Stage } from '../imports/stage';
 import { resolvePayers } from '../imports/stage-payers';
 import { refreshProposals } from '../matching/proposals';
 import type { Reading } from '../store';
+import { COLUMNS, insertPayouts, insertReceipts, judgeStaged, keepChanges, linkPayouts, totalPayouts } from './staged';
 
-const COLUMNS = `
-  line INTEGER PRIMARY KEY, kind TEXT NOT NULL, external_id TEXT NOT NULL, occurred_at TEXT NOT NULL,
-  book_date TEXT NOT NULL, expected_on TEXT, currency TEXT NOT NULL, gross INTEGER NOT NULL, tip INTEGER NOT NULL,
-  fee INTEGER, payer TEXT NOT NULL, email TEXT NOT NULL, document TEXT NOT NULL, item TEXT NOT NULL,
-  note TEXT NOT NULL, payout TEXT NOT NULL, refund_of TEXT NOT NULL, reference_key TEXT,
-  action TEXT NOT NULL, known_id INTEGER`;
-
-/** Puts findings on rows and takes them out of what is new, in one go. */
-const refuseWhere = (db: Reading, code: string, select: ReturnType<typeof sql>) => {
-  const found = sql`
-    INSERT INTO temp.stage_finding (line, scope, code, subject, field, expected, found)
-    SELECT line, 'record', ${code}, subject, field, expected, found FROM (${select})
-  `.execute(db);
-  return found.then(() =>
-    sql`
-      UPDATE temp.stage_receipt SET action = 'refused'
-      WHERE action <> 'refused' AND line IN (SELECT line FROM temp.stage_finding WHERE code = ${code})
-    `.execute(db),
-  );
-};
-
-/** The figures of a row as a person would compare them; a fee that is not stated says so. */
-const figures = (table: string) =>
-  sql.raw(
-    `printf('%s, gross %.2f, tip %.2f, fee %s, %s', ${table}.kind, ${table}.gross / 100.0, ${table}.tip / 100.0, ` +
-      `coalesce(printf('%.2f', ${table}.fee / 100.0), 'not stated'), ${table}.occurred_at)`,
-  );
-
-const differs = (a: string, b: string) =>
-  sql.raw(
-    ['kind', 'gross', 'tip', 'fee', 'currency', 'occurred_at'].map((c) => `${a}.${c} IS NOT ${b}.${c}`).join(' OR '),
-  );
-
-/** The thin slice has one channel per books. */
-async function channelOf(db: Reading) {
-  return db.selectFrom('channel').selectAll().orderBy('id').executeTakeFirstOrThrow();
+/** Where receipts come from and how their file is read. */
+export interface ReceiptSource {
+  /** The channel they were collected through; the first of the books where none is named. */
+  readonly channel?: number;
+  /** How the file is read; without it, it must be an export with this program's own columns. */
+  readonly profile?: { readonly fingerprint: string; readonly settings: ReceiptProfile };
 }
 
-async function judgeRepeats(db: Reading): Promise<void> {
-  // The same id twice in one file: the first counts; later ones are known where they say the same.
-  await sql`
-    UPDATE temp.stage_receipt SET action = 'repeat', known_id = d.first_line
-    FROM (
-      SELECT external_id, kind = 'payout' AS is_payout, min(line) AS first_line
-      FROM temp.stage_receipt GROUP BY 1, 2 HAVING count(*) > 1
-    ) AS d
-    WHERE stage_receipt.external_id = d.external_id AND (stage_receipt.kind = 'payout') = d.is_payout
-      AND stage_receipt.line > d.first_line
-  `.execute(db);
-  await refuseWhere(
-    db,
-    'repeated-id',
-    sql`
-      SELECT s.line, s.external_id AS subject, 'line ' || f.line || ': ' || ${figures('f')} AS expected,
-             ${figures('s')} AS found, 'Id' AS field
-      FROM temp.stage_receipt s JOIN temp.stage_receipt f ON f.line = s.known_id
-      WHERE s.action = 'repeat' AND (${differs('s', 'f')})
-    `,
-  );
-  await sql`UPDATE temp.stage_receipt SET action = 'known', known_id = NULL WHERE action = 'repeat'`.execute(db);
-}
-
-async function judgeAgainstBooks(db: Reading, channel: number): Promise<void> {
-  await sql`
-    UPDATE temp.stage_receipt SET action = 'here', known_id = r.id FROM receipt AS r
-    WHERE stage_receipt.action = 'new' AND stage_receipt.kind <> 'payout'
-      AND r.channel_id = ${channel} AND r.external_id = stage_receipt.external_id
-  `.execute(db);
-  await sql`
-    UPDATE temp.stage_receipt SET action = 'payout-here', known_id = p.id FROM payout AS p
-    WHERE stage_receipt.action = 'new' AND stage_receipt.kind = 'payout'
-      AND p.channel_id = ${channel} AND p.external_id = stage_receipt.external_id
-  `.execute(db);
-  await refuseWhere(
-    db,
-    'other-figures',
-    sql`
-      SELECT s.line, s.external_id AS subject, 'Id' AS field, printf('payout, %.2f, %s', p.net / 100.0, p.paid_at) AS expected,
-             printf('payout, %.2f, %s', -s.gross / 100.0, s.occurred_at) AS found
-      FROM temp.stage_receipt s JOIN payout p ON p.id = s.known_id
-      WHERE s.action = 'payout-here' AND (p.net <> -s.gross OR p.paid_at <> s.occurred_at OR p.currency <> s.currency)
-    `,
-  );
-  // A receipt that the source states otherwise now: its new figures wait beside it until someone takes them over.
-  await sql`
-    UPDATE temp.stage_receipt SET action = 'changed'
-    WHERE action = 'here' AND EXISTS (
-      SELECT 1 FROM receipt r WHERE r.id = stage_receipt.known_id AND (${differs('stage_receipt', 'r')}))
-      AND NOT EXISTS (SELECT 1 FROM receipt_change c WHERE c.receipt_id = stage_receipt.known_id
-        AND NOT (${sql.raw(['kind', 'gross', 'tip', 'fee', 'occurred_at'].map((c) => `stage_receipt.${c} IS NOT c.${c}`).join(' OR '))}))
-  `.execute(db);
-  await refuseWhere(
-    db,
-    'other-payout',
-    sql`
-      SELECT s.line, s.external_id AS subject, 'Payout' AS field, r.payout_ref AS expected,
-             coalesce(nullif(s.payout, ''), 'none') AS found
-      FROM temp.stage_receipt s JOIN receipt r ON r.id = s.known_id
-      WHERE s.action = 'here' AND r.payout_ref <> '' AND s.payout <> '' AND s.payout <> r.payout_ref
-    `,
-  );
-  await sql`
-    UPDATE temp.stage_receipt SET action = CASE
-      WHEN kind <> 'payout' AND payout <> '' AND (SELECT payout_ref FROM receipt r WHERE r.id = known_id) = ''
-      THEN 'updated' ELSE 'known' END
-    WHERE action IN ('here', 'payout-here')
-  `.execute(db);
-}
-
-async function insertPayouts(db: Reading, channel: number, run: number): Promise<void> {
-  await sql`
-    INSERT INTO payout (channel_id, external_id, reference_key, paid_at, book_date, expected_on, currency, net, run_id)
-    SELECT ${channel}, external_id, reference_key, occurred_at, book_date, expected_on, currency, -gross, ${run}
-    FROM temp.stage_receipt WHERE action = 'new' AND kind = 'payout' ORDER BY line
-  `.execute(db);
-}
-
-async function insertReceipts(db: Reading, channel: number, run: number): Promise<void> {
-  await sql`
-    INSERT INTO receipt (channel_id, external_id, kind, occurred_at, book_date, currency, gross, tip, fee, payer_id,
-                         document, invoice_id, item_id, note, refund_of, payout_ref, payout_id, run_id)
-    SELECT ${channel}, s.external_id, s.kind, s.occurred_at, s.book_date, s.currency, s.gross, s.tip, s.fee, sp.id,
-           s.document, v.id, i.id, s.note, s.refund_of, s.payout, p.id, ${run}
-    FROM temp.stage_receipt s
-    LEFT JOIN temp.stage_payer sp ON sp.email = s.email AND sp.payer = s.payer
-    LEFT JOIN item i ON i.code = s.item
-    LEFT JOIN invoice v ON v.number = s.document AND s.document <> ''
-    LEFT JOIN payout p ON p.channel_id = ${channel} AND p.external_id = s.payout
-    WHERE s.action = 'new' AND s.kind <> 'payout' ORDER BY s.line
-  `.execute(db);
-}
-
-/** Keeps what the source says now of receipts that are here with other figures. */
-async function keepChanges(db: Reading, run: number): Promise<void> {
-  await sql`
-    INSERT INTO receipt_change (receipt_id, run_id, kind, gross, tip, fee, occurred_at, book_date)
-    SELECT known_id, ${run}, kind, gross, tip, fee, occurred_at, book_date FROM temp.stage_receipt
-    WHERE action = 'changed' ORDER BY line
-    ON CONFLICT (receipt_id) DO UPDATE SET run_id = excluded.run_id, kind = excluded.kind, gross = excluded.gross,
-      tip = excluded.tip, fee = excluded.fee, occurred_at = excluded.occurred_at, book_date = excluded.book_date
-  `.execute(db);
-}
-
-/** Ties receipts to payouts that came later than they, or that the file now names. */
-async function linkPayouts(db: Reading, channel: number, run: number): Promise<void> {
-  await sql`
-    UPDATE receipt SET payout_ref = s.payout, payout_run_id = ${run},
-      payout_id = (SELECT p.id FROM payout p WHERE p.channel_id = ${channel} AND p.external_id = s.payout)
-    FROM temp.stage_receipt AS s
-    WHERE receipt.id = s.known_id
-      AND (s.action = 'updated' OR (s.action = 'changed' AND s.payout <> '' AND receipt.payout_ref = ''))
-  `.execute(db);
-  await sql`
-    UPDATE receipt SET payout_id = p.id FROM payout AS p
-    WHERE p.run_id = ${run} AND p.channel_id = ${channel} AND receipt.channel_id = ${channel}
-      AND receipt.payout_ref = p.external_id AND receipt.payout_id IS NULL AND receipt.payout_ref <> ''
-  `.execute(db);
-}
-
-/** Adds the receipts of these payouts up again. */
-export async function totalPayouts(db: Reading, payouts: ReturnType<typeof sql>): Promise<void> {
-  await sql`
-    UPDATE payout SET receipt_count = t.n, receipt_gross = t.gross, receipt_fee = t.fee
-    FROM (
-      SELECT x.id, count(r.id) AS n, coalesce(sum(r.gross), 0) AS gross, coalesce(sum(r.fee), 0) AS fee
-      FROM (${payouts}) AS x LEFT JOIN receipt r ON r.payout_id = x.id GROUP BY x.id
-    ) AS t WHERE payout.id = t.id
-  `.execute(db);
-}
-
-/** A card desk's export: receipts, refunds and payouts. */
-export const receiptsImporter: Importer<CardDeskRecord> = {
-  kind: 'receipts',
-  noun: { one: 'movement', many: 'movements' },
-  read: readCardDeskCsv,
-
-  async stage(stage, db) {
-    const insert = stage.table('stage_receipt', COLUMNS);
-    const books = await db.selectFrom('books').select(['zone', 'country']).executeTakeFirstOrThrow();
-    const channel = await channelOf(db);
-    const items = new Set((await db.selectFrom('item').select('code').execute()).map((item) => item.code));
-    const dateOf = bookDates(books.zone);
-    const calendar = workingCalendar(books.country);
-    const expected = new Map<PlainDate, PlainDate>();
-    const expectedOn = (day: PlainDate) => {
-      let on = expected.get(day);
-      if (!on) expected.set(day, (on = addWorkingDays(day, channel.payout_days, calendar)));
-      return on;
-    };
-    return (r) => {
-      let action = 'new';
-      if (r.currency !== channel.currency) {
-        const figures = { expected: channel.currency, found: r.currency, field: 'Currency' };
-        stage.find({ scope: 'record', code: 'other-currency', line: r.line, subject: r.id, ...figures });
-        action = 'refused';
-      } else if (r.item !== '' && !items.has(r.item)) {
-        const figures = { field: 'Item', found: r.item };
-        stage.find({ scope: 'record', code: 'unknown-item', line: r.line, subject: r.id, ...figures });
-        action = 'refused';
+/** The rows of a table in whichever format its bytes are. */
+export async function* rowsOf(source: ByteSource, delimiter: string): RowSource {
+  const { head, whole } = await peek(source);
+  switch (formatOf(head)) {
+    case 'xlsx':
+      try {
+        return yield* xlsxRows(whole);
+      } catch (error) {
+        if (error instanceof NotAWorkbook) refuseFile('not-a-workbook', null);
+        throw error;
       }
-      const bookDate = dateOf(r.at);
-      insert(
-        r.line,
-        r.kind,
-        r.id,
-        r.at.toISOString(),
-        bookDate,
-        r.kind === 'payout' ? expectedOn(bookDate) : null,
-        r.currency,
-        r.gross,
-        r.tip,
-        r.fee,
-        r.payer,
-        r.email.toLowerCase(),
-        r.document,
-        r.item,
-        r.note,
-        r.payout,
-        r.refundOf,
-        r.kind === 'payout' ? referenceKey(r.id) : null,
-        action,
-        null,
-      );
-    };
-  },
+    case 'json':
+      return yield* jsonRows(whole);
+    case 'csv':
+      return yield* csvRows(whole, delimiter);
+  }
+}
 
-  staged(stage) {
-    stage.index('stage_receipt', 'external_id, kind');
-  },
+async function* readOwn(source: ByteSource): AsyncGenerator<Batch<ReceiptRecord>> {
+  const nothing = { discount: ZERO, payerId: '', method: '', site: '', country: '', region: '', fund: '' };
+  for await (const { records, ...batch } of readCardDeskCsv(source)) {
+    yield { ...batch, records: records.map((record) => ({ ...record, ...nothing })) };
+  }
+}
 
-  async judge(db) {
-    const channel = await channelOf(db);
-    await judgeRepeats(db);
-    await judgeAgainstBooks(db, channel.id);
-    const { rows } = await sql<{ action: string; n: number }>`
-      SELECT action, count(*) AS n FROM temp.stage_receipt GROUP BY action
-    `.execute(db);
-    const count = (action: string) => rows.find((row) => row.action === action)?.n ?? 0;
-    return { added: count('new'), updated: count('updated'), changed: count('changed'), known: count('known') };
-  },
+async function channelOf(db: Reading, id: number | undefined) {
+  let query = db.selectFrom('channel').selectAll();
+  if (id !== undefined) query = query.where('id', '=', id);
+  return query.orderBy('id').executeTakeFirstOrThrow();
+}
 
-  async groups(db) {
-    const { rows } = await sql<{ kind: string; n: number; amount: Minor; first: PlainDate; last: PlainDate }>`
-      SELECT kind, count(*) AS n, sum(gross) AS amount, min(book_date) AS first, max(book_date) AS last
-      FROM temp.stage_receipt WHERE action = 'new' GROUP BY kind
-    `.execute(db);
-    const label = { receipt: 'receipts', refund: 'refunds', payout: 'payouts' } as Record<string, string>;
-    const days = rows.flatMap((row) => [row.first, row.last]).sort();
-    return {
-      groups: ['receipt', 'refund', 'payout'].flatMap((kind): ImportReport['groups'] => {
-        const row = rows.find((r) => r.kind === kind);
-        return row ? [{ label: label[kind]!, added: row.n, amount: row.amount }] : [];
-      }),
-      from: days[0] ?? null,
-      to: days.at(-1) ?? null,
-    };
-  },
+type Channel = Awaited<ReturnType<typeof channelOf>>;
 
-  async apply(tx, run) {
-    const { db } = tx;
-    const channel = await channelOf(db);
-    await resolvePayers(db, 'stage_receipt');
-    await insertPayouts(db, channel.id, run);
-    await insertReceipts(db, channel.id, run);
-    await keepChanges(db, run);
-    await linkPayouts(db, channel.id, run);
-    await totalPayouts(
-      db,
-      sql`SELECT DISTINCT payout_id AS id FROM receipt WHERE (run_id = ${run} OR payout_run_id = ${run})
-            AND payout_id IS NOT NULL
-          UNION SELECT id FROM payout WHERE run_id = ${run}`,
+/** Checks what a file says against what the channel is, and gives what the books need of it. */
+class Admission {
+  private constructor(
+    private readonly stage: Stage,
+    private readonly channel: Channel,
+    private readonly items: ReadonlySet<string>,
+    private readonly sites: ReadonlyMap<string, number>,
+    /** Whether a text that is no item's code is kept as a description, as in files of others, or refused. */
+    private readonly textAsNote: boolean,
+  ) {}
+
+  static async of(stage: Stage, db: Reading, channel: Channel, textAsNote: boolean): Promise<Admission> {
+    const items = await db.selectFrom('item').select('code').execute();
+    const sites = await db.selectFrom('site').selectAll().where('channel_id', '=', channel.id).execute();
+    return new Admission(
+      stage,
+      channel,
+      new Set(items.map((item) => item.code)),
+      new Map(
+        sites.flatMap((site) => [
+          [site.code.toLowerCase(), site.id],
+          [site.name.toLowerCase(), site.id],
+        ]),
+      ),
+      textAsNote,
     );
-    await refreshProposals(tx, { all: true });
-  },
-};
+  }
+
+  /** Where it is, what it is for, and whether it may come in; findings say why not. */
+  of(r: ReceiptRecord, day: PlainDate) {
+    const { currency, history_from: from } = this.channel;
+    const known = r.item === '' || this.items.has(r.item);
+    const site = r.site === '' ? null : (this.sites.get(r.site.toLowerCase()) ?? null);
+    const place = { scope: 'record', line: r.line, subject: r.id } as const;
+    let action = 'refused';
+    if (r.currency !== currency) {
+      this.stage.find({ ...place, code: 'other-currency', field: 'Currency', expected: currency, found: r.currency });
+    } else if (from !== null && day < from) {
+      this.stage.find({ ...place, code: 'before-history', field: 'Time', expected: from, found: day });
+    } else if (!known && !this.textAsNote) {
+      this.stage.find({ ...place, code: 'unknown-item', field: 'Item', found: r.item });
+    } else if (r.site !== '' && site === null) {
+      this.stage.find({ ...place, code: 'unknown-site', field: 'Site', found: r.site });
+    } else {
+      action = 'new';
+    }
+    const note = known ? r.note : [r.item, r.note].filter(Boolean).join(', ');
+    return { action, site, item: known ? r.item : '', note };
+  }
+}
+
+/** Receipts, refunds and payouts of one channel. */
+export function receiptsFrom({ channel: wanted, profile }: ReceiptSource): Importer<ReceiptRecord> {
+  return {
+    kind: 'receipts',
+    noun: { one: 'movement', many: 'movements' },
+    read: (source) =>
+      profile
+        ? refusalsAsFindings(readReceipts(rowsOf(source, profile.settings.delimiter), profile.settings))
+        : readOwn(source),
+
+    async stage(stage, db) {
+      const insert = stage.table('stage_receipt', COLUMNS);
+      const books = await db.selectFrom('books').select(['zone', 'country']).executeTakeFirstOrThrow();
+      const channel = await channelOf(db, wanted);
+      const admission = await Admission.of(stage, db, channel, profile !== undefined);
+      const dateOf = bookDates(books.zone);
+      const calendar = workingCalendar(books.country);
+      const expected = new Map<PlainDate, PlainDate>();
+      const expectedOn = (day: PlainDate) => {
+        let on = expected.get(day);
+        if (!on) expected.set(day, (on = addWorkingDays(day, channel.payout_days, calendar)));
+        return on;
+      };
+      return (r) => {
+        const day = dateOf(r.at);
+        const { action, site, item, note } = admission.of(r, day);
+        insert(
+          r.line,
+          r.kind,
+          r.id,
+          r.at.toISOString(),
+          day,
+          r.kind === 'payout' ? expectedOn(day) : null,
+          r.currency,
+          r.gross,
+          r.tip,
+          r.fee,
+          r.payer,
+          r.email.toLowerCase(),
+          r.document,
+          item,
+          note,
+          r.payout,
+          r.refundOf,
+          r.kind === 'payout' ? referenceKey(r.id) : null,
+          r.discount,
+          r.payerId,
+          r.method,
+          site,
+          r.country,
+          r.region,
+          r.fund,
+          action,
+          null,
+        );
+      };
+    },
+
+    staged(stage) {
+      stage.index('stage_receipt', 'external_id, kind');
+    },
+
+    async judge(db) {
+      await judgeStaged(db, (await channelOf(db, wanted)).id);
+      const { rows } = await sql<{ action: string; n: number }>`
+        SELECT action, count(*) AS n FROM temp.stage_receipt GROUP BY action
+      `.execute(db);
+      const count = (action: string) => rows.find((row) => row.action === action)?.n ?? 0;
+      return { added: count('new'), updated: count('updated'), changed: count('changed'), known: count('known') };
+    },
+
+    async groups(db) {
+      const { rows } = await sql<{ kind: string; n: number; amount: Minor; first: PlainDate; last: PlainDate }>`
+        SELECT kind, count(*) AS n, sum(gross) AS amount, min(book_date) AS first, max(book_date) AS last
+        FROM temp.stage_receipt WHERE action = 'new' GROUP BY kind
+      `.execute(db);
+      const label = { receipt: 'receipts', refund: 'refunds', payout: 'payouts' } as Record<string, string>;
+      const days = rows.flatMap((row) => [row.first, row.last]).sort();
+      return {
+        groups: ['receipt', 'refund', 'payout'].flatMap((kind): ImportReport['groups'] => {
+          const row = rows.find((r) => r.kind === kind);
+          return row ? [{ label: label[kind]!, added: row.n, amount: row.amount }] : [];
+        }),
+        from: days[0] ?? null,
+        to: days.at(-1) ?? null,
+      };
+    },
+
+    async apply(tx, run, { now }) {
+      const { db } = tx;
+      const channel = await channelOf(db, wanted);
+      await resolvePayers(db, 'stage_receipt', channel.id);
+      await insertPayouts(db, channel.id, run);
+      await insertReceipts(db, channel.id, run);
+      await keepChanges(db, run);
+      await linkPayouts(db, channel.id, run);
+      await totalPayouts(
+        db,
+        sql`SELECT DISTINCT payout_id AS id FROM receipt WHERE (run_id = ${run} OR payout_run_id = ${run})
+              AND payout_id IS NOT NULL
+            UNION SELECT id FROM payout WHERE run_id = ${run}`,
+      );
+      if (profile) {
+        const { fingerprint, settings } = profile;
+        const row = { settings: JSON.stringify(settings), used_at: now.toISOString() };
+        await db
+          .insertInto('profile')
+          .values({ fingerprint, ...row })
+          .onConflict((c) => c.column('fingerprint').doUpdateSet(row))
+          .execute();
+      }
+      await refreshProposals(tx, { all: true });
+    },
+  };
+}
+
+/** Receipts of the books' first channel, in this program's own columns. */
+export const receiptsImporter = receiptsFrom({});

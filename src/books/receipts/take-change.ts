@@ -5,7 +5,7 @@ import { JournalWriter } from '../ledger/journal-writer';
 import { PostingReport, type Posting } from '../ledger/posting';
 import { reverseReceipts } from '../map/repost';
 import type { Reading, ReceiptChangeTable } from '../store';
-import { totalPayouts } from './import';
+import { totalPayouts } from './staged';
 import { writeReceipts } from './write-receipts';
 
 /** What the source says now of a receipt, and what stands in the books. Minor units. */

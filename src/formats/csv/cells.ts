@@ -59,7 +59,7 @@ export class Cells<C extends string> {
 }
 
 /** Reads one record, or adds the finding that refuses it, with the record's id or number as its subject. */
-export function recordOr<T>(subject: string, read: () => T, findings: Finding[]): T | null {
+export function recordOr<T>(subject: string, read: () => T | null, findings: Finding[]): T | null {
   try {
     return read();
   } catch (error) {

@@ -81,3 +81,15 @@ export interface MapDefaultTable {
   field: string;
   value: number;
 }
+
+export interface ProfileTable {
+  fingerprint: string;
+  settings: string;
+  used_at: string;
+}
+
+export interface PayerExternalTable {
+  channel_id: number;
+  external_id: string;
+  payer_id: number;
+}

@@ -5,6 +5,8 @@ import type {
   ChannelDraftTable,
   MapRuleTable,
   MapDefaultTable,
+  PayerExternalTable,
+  ProfileTable,
 } from './channels';
 import type {
   ItemTable,
@@ -64,6 +66,8 @@ export interface BooksSchema {
   journal_line_dimension: JournalLineDimensionTable;
   map_rule: MapRuleTable;
   map_default: MapDefaultTable;
+  profile: ProfileTable;
+  payer_external: PayerExternalTable;
   receipt_change: ReceiptChangeTable;
   summary: SummaryTable;
   bank_account: BankAccountTable;

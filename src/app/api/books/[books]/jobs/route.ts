@@ -1,5 +1,6 @@
 import { type NextRequest, NextResponse } from 'next/server';
 import { z } from 'zod';
+import { receiptProfile } from '@/formats/receipts/profile';
 import type { Task } from '@/workers/task';
 import { ACTOR, blobStore, jobs, openBooks } from '../../../../server/books';
 
@@ -9,8 +10,15 @@ const jobRequest = z.discriminatedUnion('kind', [
     what: z.enum(['invoices', 'receipts', 'statement']),
     name: z.string().min(1).max(255),
     sha256: z.string(),
+    receipts: z
+      .object({
+        channel: z.number().int().optional(),
+        profile: z.object({ fingerprint: z.string().max(20_000), settings: receiptProfile }).optional(),
+      })
+      .optional(),
     dryRun: z.boolean(),
   }),
+  z.object({ kind: z.literal('look-at-file'), sha256: z.string(), channel: z.number().int().nullable() }),
   z.object({
     kind: z.literal('post'),
     what: z.enum(['receipts', 'invoices']),
@@ -27,17 +35,21 @@ export async function POST(request: NextRequest, { params }: { params: Promise<{
   const file = openBooks(books);
   const parsed = jobRequest.safeParse(await request.json().catch(() => null));
   if (!parsed.success) return NextResponse.json({ what: 'No such job.' }, { status: 400 });
+  const { data } = parsed;
   let task: Task;
-  if (parsed.data.kind === 'import') {
-    const { what, name, sha256, dryRun } = parsed.data;
-    const stored = await blobStore(books).find(sha256);
+  if (data.kind === 'import' || data.kind === 'look-at-file') {
+    const stored = await blobStore(books).find(data.sha256);
     if (!stored) {
       const gone = { what: 'The file is not here any more.', next: 'Choose it again.' };
       return NextResponse.json(gone, { status: 404 });
     }
-    task = { kind: 'import', what, file: { name, ...stored }, dryRun };
+    const { sha256: _hash, ...rest } = data;
+    task =
+      rest.kind === 'import'
+        ? { ...rest, file: { name: rest.name, ...stored } }
+        : { kind: 'look-at-file', path: stored.path, channel: rest.channel };
   } else {
-    task = parsed.data;
+    task = data;
   }
   return NextResponse.json({ job: jobs.start(books, file.path, ACTOR, task) });
 }

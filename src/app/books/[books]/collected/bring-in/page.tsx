@@ -1,27 +1,25 @@
 import { listRuns } from '@/books/imports/runs';
 import { PageTabs } from '@/ui/frame/rail';
-import { BringIn } from '@/ui/parts/bring-in';
 import { Runs } from '@/ui/parts/runs';
 import { openBooks } from '../../../../server/books';
 import { takeBackImport } from '../../actions';
 import { COLLECTED_PAGES } from '../pages';
+import { BringInReceipts } from './bring-in-receipts';
 
 export default async function BringInReceiptsPage({ params }: { params: Promise<{ books: string }> }) {
   const { books } = await params;
-  const runs = await listRuns(openBooks(books).reader, 'receipts');
+  const { runs, channels } = await openBooks(books).read(async (db) => ({
+    runs: await listRuns(db, 'receipts'),
+    channels: await db.selectFrom('channel').select(['id', 'name', 'currency']).orderBy('id').execute(),
+  }));
   return (
     <>
       <PageTabs pages={COLLECTED_PAGES} />
       <main>
         <div className="page-head">
-          <h1>Bring in the card desk’s export</h1>
+          <h1>Bring in receipts</h1>
         </div>
-        <BringIn
-          what="receipts"
-          accept=".csv,text/csv"
-          noun={{ one: 'movement', many: 'movements' }}
-          takes="A CSV with one row per receipt, refund or payout: Id, Type, Time (UTC), Currency, Gross, Fee, Net, Payer, Document, Payout; also Email, Item, Tip, Note, Refund of."
-        />
+        <BringInReceipts channels={channels} />
         <Runs runs={runs} takeBack={takeBackImport} />
       </main>
     </>

@@ -1,0 +1,50 @@
+import { receiptProfile, type ReceiptProfile } from '@/formats/receipts/profile';
+import { sniffDelimiterOf, sniffReceipts, type Sniffed } from '@/formats/receipts/sniff';
+import { FileRefused, type ByteSource, type Finding } from '@/formats/finding';
+import { formatOf, peek, type TableFormat } from '@/formats/table/rows';
+import type { Reading } from '../store';
+import { rowsOf } from './import';
+
+/** A first look at a file of receipts. */
+export type FileLook =
+  | { readonly kind: 'refused'; readonly finding: Finding }
+  /** It has this program's own columns and needs no reading. */
+  | { readonly kind: 'own' }
+  | {
+      readonly kind: 'read';
+      readonly format: TableFormat;
+      readonly sniffed: Sniffed;
+      /** The reading that was confirmed for this header before. */
+      readonly saved: ReceiptProfile | null;
+    };
+
+const OWN = ['id', 'type', 'time', 'currency', 'gross', 'fee', 'net', 'payer', 'document', 'payout'];
+
+/** Looks a file through: what it seems to be, and whether its header was met before. Nothing is brought in. */
+export async function lookAtFile(db: Reading, open: () => ByteSource, channel: number | null): Promise<FileLook> {
+  const books = await db.selectFrom('books').select(['zone', 'currency']).executeTakeFirstOrThrow();
+  const of =
+    channel === null
+      ? undefined
+      : await db.selectFrom('channel').select('currency').where('id', '=', channel).executeTakeFirst();
+  try {
+    const { head } = await peek(open());
+    const format = formatOf(head);
+    const delimiter = format === 'csv' ? await sniffDelimiterOf(open()) : ',';
+    const currency = of?.currency ?? books.currency;
+    const sniffed = await sniffReceipts(rowsOf(open(), delimiter), delimiter, { zone: books.zone, currency });
+    const names = sniffed.fingerprint.split('|');
+    if (format === 'csv' && sniffed.profile.above === 0 && OWN.every((name) => names.includes(name)))
+      return { kind: 'own' };
+    const row = await db
+      .selectFrom('profile')
+      .select('settings')
+      .where('fingerprint', '=', sniffed.fingerprint)
+      .executeTakeFirst();
+    const saved = row ? receiptProfile.safeParse(JSON.parse(row.settings)) : null;
+    return { kind: 'read', format, sniffed, saved: saved?.success ? saved.data : null };
+  } catch (error) {
+    if (error instanceof FileRefused) return { kind: 'refused', finding: error.finding };
+    throw error;
+  }
+}
