@@ -3,6 +3,7 @@ import { refuse, type Command, type CommandContext, type Outcome, type Undo } fr
 import { undoImport } from './imports/undo-import';
 import { closeThrough } from './ledger/close';
 import { postAgain, reverse } from './ledger/reverse';
+import { setPostingMode } from './channels/open-channel';
 import { removeDimension, requireDimension, setDimensionValue } from './dimensions/dimensions';
 import { setMapDefault } from './map/defaults';
 import { moveMapRule, removeMapRule, saveMapRule } from './map/rules';
@@ -36,6 +37,7 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(setAside),
   by(takeBackAside),
   by(setLanding),
+  by(setPostingMode),
 ]);
 
 /**

@@ -47,13 +47,23 @@ export default async function work({ books: path, actor, task, progress }: Worke
       throw error;
     }
   };
+  /** Posts what a channel has waiting, where the channel was opened to post by itself. */
+  const postByItself = async (wanted: number | undefined): Promise<void> => {
+    let query = books.reader.selectFrom('channel').select(['id', 'posts_itself']);
+    if (wanted !== undefined) query = query.where('id', '=', wanted);
+    const channel = await query.orderBy('id').executeTakeFirstOrThrow();
+    if (channel.posts_itself === 1) await run(postReceipts, { filter: { state: 'not-posted', channel: channel.id } });
+  };
   try {
     switch (task.kind) {
       case 'import': {
         const { name, sha256, bytes, path: from } = task.file;
         const file = { name, sha256, bytes, open: () => readBytes(from) };
         const importer = importerFor(task) as Importer<unknown>;
-        return await importFile(books, importer, file, { ...options, dryRun: task.dryRun });
+        const result = await importFile(books, importer, file, { ...options, dryRun: task.dryRun });
+        if (result.ok && result.value.run !== null && task.what === 'receipts')
+          await postByItself(task.receipts?.channel);
+        return result;
       }
       case 'look-at-file':
         return await look((db) => lookAtFile(db, () => readBytes(task.path), task.channel));

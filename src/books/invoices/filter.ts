@@ -1,7 +1,7 @@
 import { sql, type SelectQueryBuilder } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
-import { plainDateInput } from '../ledger/close';
+import { plainDateInput } from '../command/plain-date-input';
 import { containing } from '../receipts/filter';
 import type { BooksSchema } from '../store';
 

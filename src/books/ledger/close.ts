@@ -1,12 +1,8 @@
 import { z } from 'zod';
-import { parsePlainDate, formatDate, type PlainDate } from '@/core/calendar';
+import { plainDateInput } from '../command/plain-date-input';
+import { formatDate, type PlainDate } from '@/core/calendar';
 import { done, refuse, type Command } from '../command';
 import { todayOf } from '../setup/today';
-
-export const plainDateInput = z.custom<PlainDate>(
-  (value) => typeof value === 'string' && parsePlainDate(value) !== null,
-  'a date, year-month-day',
-);
 
 /** Sets the date through which nothing can be posted any more; null or an earlier date opens days again. */
 export const closeThrough: Command<{ date: PlainDate | null; reopen: boolean }, { closedThrough: PlainDate | null }> = {

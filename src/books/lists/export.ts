@@ -7,7 +7,7 @@ import { invoiceFilter } from '../invoices/filter';
 import { invoiceRows, type InvoiceListRow } from '../invoices/list';
 import { runFindings } from '../imports/runs';
 import { accountBalances } from '../ledger/balances';
-import { plainDateInput } from '../ledger/close';
+import { plainDateInput } from '../command/plain-date-input';
 import { registerRows, type RegisterCursor } from '../ledger/register';
 import { payoutFilter, payoutRows, type PayoutListRow } from '../payouts/list';
 import { receiptFilter } from '../receipts/filter';

@@ -1,7 +1,14 @@
 import { sql } from 'kysely';
 import { workingCalendar } from '@/adapters/holidays';
-import type { PlainDate, WorkingCalendar } from '@/core/calendar';
-import { proposePayouts, referenceKeysIn, type LineToExplain, type PayoutHabit, type Proposal } from '@/core/matching';
+import type { WorkingCalendar } from '@/core/calendar';
+import {
+  proposePayouts,
+  referenceKeysIn,
+  type LineToExplain,
+  type PayoutHabit,
+  type PayoutInTransit,
+  type Proposal,
+} from '@/core/matching';
 import type { Minor } from '@/core/money';
 import type { BulkInsert, Reading, Writing } from '../store';
 
@@ -9,9 +16,7 @@ import type { BulkInsert, Reading, Writing } from '../store';
 const SLACK = 1;
 const FARTHEST = 15;
 
-export function payoutHabit(channel: { readonly payout_days: number }): PayoutHabit {
-  return { usualLag: channel.payout_days, slack: SLACK, farthest: FARTHEST };
-}
+const HABIT: PayoutHabit = { slack: SLACK, farthest: FARTHEST };
 
 /** Lines looked at together; the lines of one amount are never torn apart. */
 const BATCH = 2_000;
@@ -28,11 +33,8 @@ export type Touched =
  */
 export async function refreshProposals(tx: Writing, touched: Touched): Promise<void> {
   const { db } = tx;
-  const channel = await db.selectFrom('channel').selectAll().orderBy('id').executeTakeFirst();
-  if (!channel) return;
   const { country } = await db.selectFrom('books').select('country').executeTakeFirstOrThrow();
   const calendar = workingCalendar(country);
-  const habit = payoutHabit(channel);
   await gatherAmounts(db, touched);
   await sql`DELETE FROM proposal WHERE amount IN (SELECT amount FROM temp.touched_amount)`.execute(db);
   const into = {
@@ -43,7 +45,7 @@ export async function refreshProposals(tx: Writing, touched: Touched): Promise<v
     const lines = await nextLines(db, above);
     if (lines.length === 0) break;
     above = lines.at(-1)!.amount;
-    await propose(db, lines, { calendar, habit }, into);
+    await propose(db, lines, calendar, into);
   }
   await sql`DROP TABLE temp.touched_amount`.execute(db);
 }
@@ -67,7 +69,7 @@ interface FreeLine extends LineToExplain {
 /** The next free lines in order of their amounts, about a batch of them: those of one amount stay together. */
 async function nextLines(db: Reading, above: number): Promise<FreeLine[]> {
   const free = (where: ReturnType<typeof sql>) => sql<Omit<FreeLine, 'keys'> & { text: string; reference: string }>`
-    SELECT l.id, l.book_date AS date, l.amount, l.text, l.reference
+    SELECT l.id, l.account_id AS account, l.book_date AS date, l.amount, l.text, l.reference
     FROM temp.touched_amount t JOIN statement_line l ON l.amount = t.amount AND l.match_id IS NULL
     WHERE ${where} ORDER BY t.amount`;
   const { rows } = await sql<
@@ -89,13 +91,13 @@ async function nextLines(db: Reading, above: number): Promise<FreeLine[]> {
 async function propose(
   db: Reading,
   lines: readonly FreeLine[],
-  { calendar, habit }: { readonly calendar: WorkingCalendar; readonly habit: PayoutHabit },
+  calendar: WorkingCalendar,
   into: { readonly proposal: BulkInsert; readonly payout: BulkInsert },
 ): Promise<void> {
   const keys = lines.flatMap((line) => [...line.keys]);
   const payouts = await freePayouts(db, lines[0]!.amount, lines.at(-1)!.amount, keys);
   const byId = new Map(lines.map((line) => [line.id, line]));
-  const proposals = proposePayouts(lines, payouts, calendar, habit);
+  const proposals = proposePayouts(lines, payouts, calendar, HABIT);
   for (const { line: id, certainty, reasons } of proposals) {
     const line = byId.get(id)!;
     into.proposal.add(line.id, certainty, line.date, line.amount, JSON.stringify(reasons));
@@ -114,12 +116,13 @@ function addPayouts({ line, payout, others }: Proposal, into: BulkInsert): void 
 
 /** Free payouts of these amounts, and those of any amount that are named. */
 async function freePayouts(db: Reading, from: number, to: number, keys: readonly string[]) {
-  const { rows } = await sql<{ id: number; reference: string; key: string; left: PlainDate; net: Minor }>`
-    SELECT id, external_id AS reference, reference_key AS "key", book_date AS "left", net FROM payout
-    WHERE match_id IS NULL AND net BETWEEN ${from} AND ${to}
+  const columns = sql`p.id, p.external_id AS reference, p.reference_key AS "key", p.book_date AS "left", p.net,
+    c.bank_account_id AS account, c.payout_days AS usualLag FROM payout p JOIN channel c ON c.id = p.channel_id`;
+  const { rows } = await sql<PayoutInTransit>`
+    SELECT ${columns} WHERE p.match_id IS NULL AND p.net BETWEEN ${from} AND ${to}
     UNION
-    SELECT id, external_id, reference_key, book_date, net FROM payout
-    WHERE match_id IS NULL AND reference_key IN (SELECT value FROM json_each(${JSON.stringify(keys)}))
+    SELECT ${columns} WHERE p.match_id IS NULL
+      AND p.reference_key IN (SELECT value FROM json_each(${JSON.stringify(keys)}))
   `.execute(db);
   return rows;
 }

@@ -1,6 +1,6 @@
 import { sql, type SelectQueryBuilder } from 'kysely';
 import { z } from 'zod';
-import { plainDateInput } from '../ledger/close';
+import { plainDateInput } from '../command/plain-date-input';
 import type { BooksSchema } from '../store';
 
 /** What of the receipts is shown, posted or exported: the same words in an address, a list and a command. */

@@ -184,12 +184,12 @@ export function receiptsFrom({ channel: wanted, profile }: ReceiptSource): Impor
         SELECT kind, count(*) AS n, sum(gross) AS amount, min(book_date) AS first, max(book_date) AS last
         FROM temp.stage_receipt WHERE action = 'new' GROUP BY kind
       `.execute(db);
-      const label = { receipt: 'receipts', refund: 'refunds', payout: 'payouts' } as Record<string, string>;
+      const label = (kind: string, n: number) => (n === 1 ? kind : `${kind}s`);
       const days = rows.flatMap((row) => [row.first, row.last]).sort();
       return {
         groups: ['receipt', 'refund', 'payout'].flatMap((kind): ImportReport['groups'] => {
           const row = rows.find((r) => r.kind === kind);
-          return row ? [{ label: label[kind]!, added: row.n, amount: row.amount }] : [];
+          return row ? [{ label: label(kind, row.n), added: row.n, amount: row.amount }] : [];
         }),
         from: days[0] ?? null,
         to: days.at(-1) ?? null,

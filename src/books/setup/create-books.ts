@@ -4,7 +4,7 @@ import { minor, type Minor } from '@/core/money';
 import { done, refuse, type Command, type CommandContext, type Outcome } from '../command';
 import { CHANNEL_KINDS, type Writing } from '../store';
 import { JournalWriter } from '../ledger/journal-writer';
-import { plainDateInput } from '../ledger/close';
+import { plainDateInput } from '../command/plain-date-input';
 import { accountKey } from '@/formats/statements';
 
 const code = z.string().trim().min(1).max(40);

@@ -35,7 +35,9 @@ export async function railOf(db: Reading, now: Date): Promise<Rail> {
   const balance = (role: string) => sql`(
     SELECT coalesce(sum(d.debit - d.credit), 0) FROM account a JOIN account_day d ON d.account_id = a.id
     WHERE a.role = ${role})`;
-  const account = (role: string) => sql`(SELECT min(id) FROM account WHERE role = ${role})`;
+  // A station with several accounts behind it opens its own page instead of a register.
+  const account = (role: string) =>
+    sql`(SELECT CASE WHEN count(*) = 1 THEN min(id) END FROM account WHERE role = ${role})`;
   const { rows } = await sql<{
     receivable: AccountId;
     owed: Minor;

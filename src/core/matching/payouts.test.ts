@@ -4,16 +4,20 @@ import { minor } from '../money';
 import { proposePayouts, referenceKey, referenceKeysIn, type LineToExplain, type PayoutInTransit } from '.';
 
 const calendar = { holidays: new Set<never>() };
-const habit = { usualLag: 2, slack: 1, farthest: 15 };
+const habit = { slack: 1, farthest: 15 };
+const usualLag = 2;
 const line = (id: number, date: string, amount: number, text = ''): LineToExplain => ({
   id,
   date: plainDate(date),
   amount: minor(amount),
+  account: 1,
   keys: referenceKeysIn(text),
 });
 const payout = (id: number, left: string, net: number, reference = `P-${2200 + id}`): PayoutInTransit => ({
   id,
   reference,
+  account: 1,
+  usualLag,
   key: referenceKey(reference),
   left: plainDate(left),
   net: minor(net),
@@ -50,6 +54,11 @@ test('a text that names another payout speaks against an equal amount', () => {
   const payouts = [payout(1, '2026-11-02', 5000), payout(2, '2026-11-02', 6000)];
   const [p] = propose([line(1, '2026-11-04', 5000, 'REF P-2202')], payouts);
   expect(p).toMatchObject({ certainty: 'probable', payout: 1 });
+});
+
+test('a payout to another bank account is no explanation, though its amount and id fit', () => {
+  const [p] = propose([{ ...line(1, '2026-11-04', 5000, 'REF P-2201'), account: 2 }], [payout(1, '2026-11-02', 5000)]);
+  expect(p).toMatchObject({ certainty: 'none', payout: null });
 });
 
 test('two equal payouts and two equal deposits are open, each with both named', () => {

@@ -6,6 +6,8 @@ export type Certainty = 'proven' | 'probable' | 'open' | 'none';
 
 export interface LineToExplain {
   readonly id: number;
+  /** The bank account it is on. */
+  readonly account: number;
   readonly date: PlainDate;
   /** Minor units; only deposits (above zero) are matched to payouts. */
   readonly amount: Minor;
@@ -20,6 +22,10 @@ export interface PayoutInTransit {
   readonly key: string;
   readonly left: PlainDate;
   readonly net: Minor;
+  /** The bank account its channel pays out to. */
+  readonly account: number;
+  /** Working days from a payout of its channel to the bank. */
+  readonly usualLag: number;
 }
 
 /** Why a payout is proposed, or is another explanation, as data. Days are working days. */
@@ -47,9 +53,8 @@ export interface Proposal {
   readonly others: readonly Alternative[];
 }
 
-/** How a channel usually pays out: working days from payout to bank, and how far off still counts as usual. */
+/** How far off a channel's usual lag still counts as usual, in working days. */
 export interface PayoutHabit {
-  readonly usualLag: number;
   readonly slack: number;
   /** Further off than this, an equal amount is a coincidence and is not proposed at all. */
   readonly farthest: number;
@@ -76,12 +81,14 @@ function groupBy<K, T>(items: readonly T[], keyOf: (item: T) => K): Map<K, T[]> 
   return groups;
 }
 
-function reasonsFor(pairing: Pairing, habit: PayoutHabit): Reason[] {
+function reasonsFor(pairing: Pairing): Reason[] {
   const { lag, named, usual, payout } = pairing;
   return [
     ...(named ? [{ kind: 'reference-in-text', reference: payout.reference } as const] : []),
     { kind: 'equal-to-the-cent' },
-    usual ? { kind: 'arrived', lag, usual: habit.usualLag } : { kind: 'outside-usual-lag', lag, usual: habit.usualLag },
+    usual
+      ? { kind: 'arrived', lag, usual: payout.usualLag }
+      : { kind: 'outside-usual-lag', lag, usual: payout.usualLag },
   ];
 }
 
@@ -106,24 +113,24 @@ export function proposePayouts(
     if (line.amount <= 0) continue;
     const { keys } = line;
     for (const payout of byAmount.get(line.amount) ?? []) {
+      if (payout.account !== line.account) continue;
       const named = keys.has(payout.key);
       const lag = workingDaysBetween(payout.left, line.date, calendar);
       if (!named && (lag < 0 || lag > habit.farthest)) continue;
-      pairings.push({ line, payout, lag, named, usual: lag >= 0 && Math.abs(lag - habit.usualLag) <= habit.slack });
+      pairings.push({ line, payout, lag, named, usual: lag >= 0 && Math.abs(lag - payout.usualLag) <= habit.slack });
     }
     for (const key of keys) {
       const named = byReference.get(key)?.find((payout) => payout.net !== line.amount);
       if (named) misses.set(line.id, named);
     }
   }
-  return decide(lines, pairings, misses, habit);
+  return decide(lines, pairings, misses);
 }
 
 function decide(
   lines: readonly LineToExplain[],
   pairings: readonly Pairing[],
   misses: ReadonlyMap<number, PayoutInTransit>,
-  habit: PayoutHabit,
 ): Proposal[] {
   // Identity first: what is named in exactly one line, and names exactly one payout there, is settled.
   const settled = new Map<number, Pairing>();
@@ -148,7 +155,7 @@ function decide(
         line: line.id,
         certainty: 'proven',
         payout: identity.payout.id,
-        reasons: reasonsFor(identity, habit),
+        reasons: reasonsFor(identity),
         others: [],
       };
     }
@@ -163,7 +170,7 @@ function decide(
         certainty: proven ? 'proven' : 'probable',
         payout: only.payout.id,
         reasons: [
-          ...reasonsFor(only, habit),
+          ...reasonsFor(only),
           { kind: 'only-one', from: only.payout.left, to: line.date },
           ...missReason(miss),
         ],
@@ -182,9 +189,10 @@ function decide(
         ],
         others: mine
           .sort(
-            (a, b) => Math.abs(a.lag - habit.usualLag) - Math.abs(b.lag - habit.usualLag) || byId(a.payout, b.payout),
+            (a, b) =>
+              Math.abs(a.lag - a.payout.usualLag) - Math.abs(b.lag - b.payout.usualLag) || byId(a.payout, b.payout),
           )
-          .map((pairing) => ({ payout: pairing.payout.id, reasons: reasonsFor(pairing, habit) })),
+          .map((pairing) => ({ payout: pairing.payout.id, reasons: reasonsFor(pairing) })),
       };
     }
     return { line: line.id, certainty: 'none', payout: null, reasons: missReason(miss), others: [] };

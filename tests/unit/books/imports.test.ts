@@ -31,8 +31,8 @@ describe('the card desk’s export', () => {
     expect({ ...dry, run: real.run }).toEqual(real);
     expect(real).toMatchObject({ added: 2, known: 0, refused: 0, from: '2026-11-09', to: '2026-11-10' });
     expect(real.groups).toEqual([
-      { label: 'receipts', added: 1, amount: 14760 },
-      { label: 'payouts', added: 1, amount: -14455 },
+      { label: 'receipt', added: 1, amount: 14760 },
+      { label: 'payout', added: 1, amount: -14455 },
     ]);
   });
 

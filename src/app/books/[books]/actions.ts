@@ -9,6 +9,7 @@ import { setMapDefault } from '@/books/map/defaults';
 import { findPayers, mapPage } from '@/books/map/map-page';
 import { moveMapRule, removeMapRule, saveMapRule } from '@/books/map/rules';
 import { setAside, setLanding, takeBackAside } from '@/books/receipts/set-aside';
+import { dropChannelDraft, openChannel, saveChannelDraft, setPostingMode } from '@/books/channels/open-channel';
 import { addDimension, removeDimension, requireDimension, setDimensionValue } from '@/books/dimensions/dimensions';
 import { confirmMatch } from '@/books/matching/confirm';
 import { candidates } from '@/books/matching/sheet';
@@ -57,6 +58,10 @@ export const removeDimensionNow = async (books: string, input: unknown) => chang
 export const setDimensionValueNow = async (books: string, input: unknown) => change(books, setDimensionValue, input);
 export const requireDimensionNow = async (books: string, input: unknown) => change(books, requireDimension, input);
 export const mapChoices = async (books: string) => openBooks(books).read((db) => mapPage(db));
+export const saveDraftNow = async (books: string, input: unknown) => change(books, saveChannelDraft, input);
+export const dropDraftNow = async (books: string, input: unknown) => change(books, dropChannelDraft, input);
+export const openChannelNow = async (books: string, input: unknown) => change(books, openChannel, input);
+export const setModeNow = async (books: string, input: unknown) => change(books, setPostingMode, input);
 export const findPayersNow = async (books: string, text: string) =>
   openBooks(books).read((db) => findPayers(db, text.slice(0, 100)));
 

@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { formatDate } from '@/core/calendar';
-import { formatAmount } from '@/core/money';
+import { formatDate, plainDate } from '@/core/calendar';
+import { formatAmount, negate } from '@/core/money';
 import { RECEIPT_FIELDS, type ReceiptField, type ReceiptProfile } from '@/formats/receipts/profile';
 import type { Sniffed } from '@/formats/receipts/sniff';
 import { parseLooseAmount, parseLooseInstant, unwrap } from '@/formats/table/loose';
@@ -90,6 +90,11 @@ export function ReadingForm({ file, seen, start, confirmed, busy, onRead, onLeav
           </div>
         </div>
       </header>
+      {missing.length > 0 ? (
+        <section>
+          <Notice kind="waits">Say {missing.join(', and ')}.</Notice>
+        </section>
+      ) : null}
       <section className="d-flex gap-3 flex-wrap align-items-end">
         <Form.Group controlId="reading-decimal">
           <Form.Label>Decimal mark</Form.Label>
@@ -181,7 +186,9 @@ export function ReadingForm({ file, seen, start, confirmed, busy, onRead, onLeav
             <tr>
               <th scope="col">Column</th>
               <th scope="col">Read as</th>
-              <th scope="col">What stands there, and what is made of it</th>
+              <th scope="col" className="w-100">
+                What stands there, and what is made of it
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -191,6 +198,7 @@ export function ReadingForm({ file, seen, start, confirmed, busy, onRead, onLeav
                 <td>
                   <Form.Select
                     size="sm"
+                    style={{ width: '15rem' }}
                     aria-label={`Column ${name} is read as`}
                     value={fieldOf(name)}
                     onChange={(event) => assign(name, event.target.value as ReceiptField | '')}
@@ -213,11 +221,6 @@ export function ReadingForm({ file, seen, start, confirmed, busy, onRead, onLeav
           </tbody>
         </table>
       </section>
-      {missing.length > 0 ? (
-        <section>
-          <Notice kind="waits">Say {missing.join(', and ')}.</Notice>
-        </section>
-      ) : null}
       <div className="acts">
         <Button variant="primary" disabled={busy || missing.length > 0} onClick={() => onRead(profile)}>
           See what it holds
@@ -237,10 +240,13 @@ function Reading({ raw, field, profile }: { raw: string; field: ReceiptField | '
   let made = '';
   if (AMOUNTS.some((one) => one === field)) {
     const parsed = parseLooseAmount(text, profile.currency, profile.decimal);
-    made = parsed.ok ? formatAmount(parsed.minor, profile.currency) : 'no amount';
+    const turned = field === 'fee' && profile.feeSign === 'minus';
+    made = parsed.ok ? formatAmount(turned ? negate(parsed.minor) : parsed.minor, profile.currency) : 'no amount';
   } else if (field === 'time') {
     const instant = parseLooseInstant(text, profile.dateOrder, profile.zone);
-    made = instant ? `${formatDate(instant.toISOString().slice(0, 10) as never)}, ${instant.toISOString().slice(11, 16)} UTC` : 'no date'; // prettier-ignore
+    const at = instant?.toISOString();
+    const clock = text.includes(':') || text.includes('.5') ? `, ${at?.slice(11, 16)} UTC` : '';
+    made = at ? `${formatDate(plainDate(at.slice(0, 10)))}${clock}` : 'no date';
   }
   return (
     <div className="small">

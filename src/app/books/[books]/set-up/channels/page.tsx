@@ -1,0 +1,120 @@
+import Link from 'next/link';
+import { channelsPage } from '@/books/channels/list';
+import { formatDate } from '@/core/calendar';
+import { formatAmount } from '@/core/money';
+import { PageTabs } from '@/ui/frame/rail';
+import { Empty } from '@/ui/parts/notice';
+import { openBooks } from '../../../../server/books';
+import { SET_UP_PAGES } from '../pages';
+import { DraftList } from './draft-list';
+import { KIND_WORDS } from './kind-words';
+import { ModeSwitch } from './mode-switch';
+
+export default async function ChannelsPage({ params }: { params: Promise<{ books: string }> }) {
+  const { books: id } = await params;
+  const page = await openBooks(id).read((db) => channelsPage(db));
+  const { channels, sites, postings, accounts, taxCodes, drafts } = page;
+  const name = (account: number | null) => (account === null ? 'none' : accounts.find((a) => a.id === account)!.name);
+  return (
+    <>
+      <PageTabs pages={SET_UP_PAGES} />
+      <main>
+        <div className="page-head">
+          <h1>Channels</h1>
+          <span className="soft small">the ways money comes in, each with a clearing account of its own</span>
+          <div className="acts">
+            <Link className="btn btn-primary" href={`/books/${id}/set-up/channels/open`}>
+              Open a channel
+            </Link>
+          </div>
+        </div>
+        <DraftList drafts={drafts} />
+        {channels.length === 0 ? (
+          <Empty title="No channels yet">
+            <p>Open the first: it says where its money is held, where it pays out to, and where its fees go.</p>
+          </Empty>
+        ) : null}
+        <div className="two">
+          {channels.map((channel) => {
+            const own = sites.filter((site) => site.channel_id === channel.id);
+            const steps = postings.filter((row) => row.channel === channel.id);
+            return (
+              <section key={channel.id} className="box" aria-label={channel.name}>
+                <h2>
+                  {channel.name}{' '}
+                  <span className="small soft fw-normal">
+                    {KIND_WORDS[channel.kind].name}, {channel.currency}
+                  </span>
+                </h2>
+                <dl className="facts">
+                  <dt>Held in</dt>
+                  <dd>
+                    <Link href={`/books/${id}/accounts/${channel.clearing_account_id}`}>
+                      {name(channel.clearing_account_id)}
+                    </Link>
+                  </dd>
+                  <dt>Pays out to</dt>
+                  <dd>
+                    {name(channel.bank_account_id)}, {channel.payout_days} working days later
+                  </dd>
+                  <dt>Agreed fee</dt>
+                  <dd>
+                    {channel.fee_rate / 100} % + {formatAmount(channel.fee_fixed, channel.currency)} a receipt, to{' '}
+                    {name(channel.fee_account_id)}
+                  </dd>
+                  <dt>Refunds, tips</dt>
+                  <dd>
+                    {name(channel.refund_account_id)} · {name(channel.tips_account_id)}
+                  </dd>
+                  {channel.discount_account_id || channel.gift_card_account_id || channel.chargeback_account_id ? (
+                    <>
+                      <dt>Also</dt>
+                      <dd>
+                        {[channel.discount_account_id, channel.gift_card_account_id, channel.chargeback_account_id]
+                          .filter((account) => account !== null)
+                          .map(name)
+                          .join(' · ')}
+                      </dd>
+                    </>
+                  ) : null}
+                  <dt>Otherwise earns</dt>
+                  <dd>
+                    {channel.income_account_id === null ? 'as these books decide' : name(channel.income_account_id)}
+                    {channel.tax_code_id === null
+                      ? ''
+                      : `, tax ${taxCodes.find((tax) => tax.id === channel.tax_code_id)?.name}`}
+                  </dd>
+                  {own.length > 0 ? (
+                    <>
+                      <dt>Sites</dt>
+                      <dd>
+                        {own.map((site) => (
+                          <div key={site.id}>
+                            {site.name}{' '}
+                            <span className="soft">
+                              {site.cash_account_id === null ? '' : `cash in ${name(site.cash_account_id)}`}
+                            </span>
+                          </div>
+                        ))}
+                      </dd>
+                    </>
+                  ) : null}
+                  {channel.history_from ? (
+                    <>
+                      <dt>History</dt>
+                      <dd>from {formatDate(channel.history_from)}</dd>
+                    </>
+                  ) : null}
+                  <dt>Posts</dt>
+                  <dd>
+                    <ModeSwitch channel={channel.id} name={channel.name} steps={steps} />
+                  </dd>
+                </dl>
+              </section>
+            );
+          })}
+        </div>
+      </main>
+    </>
+  );
+}

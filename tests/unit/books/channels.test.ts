@@ -1,0 +1,189 @@
+import type { ChannelSettings } from '@/books/channels/channel-settings';
+import { channelsPage } from '@/books/channels/list';
+import { dropChannelDraft, openChannel, saveChannelDraft, setPostingMode } from '@/books/channels/open-channel';
+import { clearingProofs } from '@/books/proof/clearing';
+import { postReceipts } from '@/books/receipts/post';
+import { receiptsFrom, receiptsImporter } from '@/books/receipts/import';
+import { statementImporter } from '@/books/statements/import';
+import { certaintyGroups } from '@/books/statements/list';
+import { undoChange } from '@/books/undo';
+import { plainDate } from '@/core/calendar';
+import { minor } from '@/core/money';
+import type { ReceiptProfile } from '@/formats/receipts/profile';
+import { DESK_HEAD, statement, World } from './world';
+
+let world: World;
+beforeEach(async () => {
+  world = await World.open();
+});
+afterEach(() => world.close());
+
+/** A till with two sites; its cash lies in boxes of its own. */
+async function till(more: Partial<ChannelSettings> = {}): Promise<ChannelSettings> {
+  const use = async (code: string) => ({ use: await world.account(code) });
+  return {
+    name: 'Pier till',
+    kind: 'till',
+    currency: 'EUR',
+    bank: await world.account('1010'),
+    clearing: { code: '1210', name: 'Pier till clearing' },
+    payoutDays: 1,
+    feeRate: 120,
+    feeFixed: minor(0),
+    fees: { make: { code: '6120', name: 'Till fees' } },
+    refunds: await use('4900'),
+    tips: await use('2300'),
+    discounts: { make: { code: '4950', name: 'Discounts' } },
+    giftCards: null,
+    chargebacks: null,
+    fx: null,
+    income: await world.account('4040'),
+    taxCode: 1,
+    sites: [
+      { code: 'TEA', name: 'Tea hatch', cash: { make: { code: '1030', name: 'Tea hatch box' } }, bank: null },
+      { code: 'SLIP', name: 'Slipway', cash: null, bank: null },
+    ],
+    mode: 'each',
+    historyFrom: plainDate('2026-11-01'),
+    postsItself: false,
+    paidWhen: 'debit-day',
+    payer: null,
+    outstanding: [],
+    cutOver: 'wait',
+    openingAgainst: await world.account('3000'),
+    ...more,
+  };
+}
+
+const open = async (settings: ChannelSettings) => (await world.must(openChannel, { draft: null, settings })).channel;
+
+const PROFILE: ReceiptProfile = {
+  columns: { id: 'Ref', time: 'Day', gross: 'Paid', discount: 'Off', method: 'By', site: 'Where', note: 'What' },
+  delimiter: ';',
+  above: 0,
+  decimal: ',',
+  dateOrder: 'DMY',
+  zone: 'Europe/Dublin',
+  currency: 'EUR',
+  feeSign: 'plus',
+  refunds: [],
+  payouts: [],
+  skipped: [],
+};
+const HEAD = 'Ref;Day;Paid;Off;By;Where;What\n';
+const source = (channel: number) => receiptsFrom({ channel, profile: { fingerprint: 'pier', settings: PROFILE } });
+
+test('opening makes the clearing account and what was said to be made, and nothing twice', async () => {
+  const before = await world.count('account');
+  const channel = await open(await till());
+  expect((await world.count('account')) - before).toBe(4);
+  const page = await channelsPage(world.books.reader);
+  expect(page.channels.find((one) => one.id === channel)).toMatchObject({ name: 'Pier till', kind: 'till' });
+  expect(page.sites.map((site) => site.name)).toEqual(['Slipway', 'Tea hatch']);
+  expect(await world.refusal(openChannel, { draft: null, settings: await till() })).toBe('name-taken');
+  const again = await till({ name: 'Other till' });
+  expect(await world.refusal(openChannel, { draft: null, settings: again })).toBe('name-taken');
+  expect((await world.count('account')) - before).toBe(4);
+});
+
+test.each<[string, () => Promise<Partial<ChannelSettings>>, string]>([
+  ['a currency the books do not have', async () => ({ currency: 'GBP' }), 'invalid-input'],
+  ['a bank account that is none', async () => ({ bank: await world.account('1100') }), 'account-unfit'],
+  ['fees on an income account', async () => ({ fees: { use: await world.account('4010') } }), 'account-unfit'],
+  ['an account that is not there', async () => ({ refunds: { use: 999 as never } }), 'not-found'],
+])('%s is refused, and nothing is made', async (_what, more, code) => {
+  const before = await world.count('account');
+  expect(await world.refusal(openChannel, { draft: null, settings: await till(await more()) })).toBe(code);
+  expect(await world.count('account')).toBe(before);
+});
+
+test('what is answered so far is kept, changed, taken up and given up', async () => {
+  const { draft } = await world.must(saveChannelDraft, { id: null, settings: { name: 'Pier' } });
+  await world.must(saveChannelDraft, { id: draft, settings: { name: 'Pier till', kind: 'till' } });
+  const { drafts } = await channelsPage(world.books.reader);
+  expect(drafts.map((row) => row.settings)).toEqual([{ name: 'Pier till', kind: 'till' }]);
+  await world.must(openChannel, { draft, settings: await till() });
+  expect((await channelsPage(world.books.reader)).drafts).toEqual([]);
+  const other = await world.must(saveChannelDraft, { id: null, settings: { name: 'X' } });
+  await world.must(dropChannelDraft, { id: other.draft });
+  expect(await world.count('channel_draft')).toBe(0);
+});
+
+test('cash taken at a site lies in its box, a discount has its line, and each channel proves for itself', async () => {
+  const channel = await open(await till());
+  await world.bringIn(
+    receiptsImporter,
+    `${DESK_HEAD}CD-1,receipt,2026-11-09T10:00:00Z,EUR,123.00,,123.00,A,a@mail.example,,parts,,,\n`,
+  );
+  const report = await world.bringIn(
+    source(channel),
+    `${HEAD}T-1;09.11.2026;61,50;0;cash;TEA;Tea\nT-2;09.11.2026;110,70;12,30;card;Slipway;Rope\n` +
+      'T-3;31.10.2026;5,00;0;card;Slipway;Old\nT-4;09.11.2026;5,00;0;card;Harbour;Where\n',
+  );
+  expect(report).toMatchObject({ added: 2, refused: 2 });
+  expect(report.findings.map((finding) => [finding.line, finding.code])).toEqual([
+    [4, 'before-history'],
+    [5, 'unknown-site'],
+  ]);
+  await world.must(postReceipts, { filter: {} });
+  const balances = await world.balances();
+  expect(balances).toMatchObject({ '1030': 6150, '1210': 11070, '1200': 12300, '4950': 1000 });
+  const proofs = await clearingProofs(world.books.reader);
+  expect(proofs.map((proof) => [proof.channel, proof.balance])).toEqual([
+    ['Card desk', 12300],
+    ['Pier till', 11070],
+  ]);
+  await world.expectSound();
+});
+
+test('a reading is kept with the header it was confirmed for', async () => {
+  const channel = await open(await till());
+  await world.bringIn(source(channel), `${HEAD}T-1;09.11.2026;61,50;0;cash;TEA;Tea\n`);
+  const row = await world.books.reader.selectFrom('profile').selectAll().executeTakeFirstOrThrow();
+  expect([row.fingerprint, JSON.parse(row.settings)]).toEqual(['pier', PROFILE]);
+});
+
+test('payouts on their way at the cut-over are a balance in transit, and are proven as they land', async () => {
+  await open(
+    await till({
+      cutOver: 'opening',
+      outstanding: [
+        { id: 'TP-1', date: plainDate('2026-11-09'), net: minor(50_00) },
+        { id: 'TP-2', date: plainDate('2026-11-10'), net: minor(70_00) },
+      ],
+    }),
+  );
+  expect((await world.balances())['1210']).toBe(12000);
+  await world.bringIn(
+    statementImporter,
+    statement(100_000, ['2026-11-10', 5000, 'TILL TP-1'], ['2026-11-11', 7000, 'TILL TP-2']),
+  );
+  expect((await certaintyGroups(world.books.reader)).proven).toMatchObject({ count: 2, amount: 12000 });
+  await world.expectSound();
+});
+
+test('switching to one entry a day holds from its day on and leaves what is posted', async () => {
+  const row = (id: string, day: string) =>
+    `${id},receipt,${day}T10:00:00Z,EUR,12.30,,12.30,A,a@mail.example,,parts,,,\n`;
+  await world.bringIn(
+    receiptsImporter,
+    DESK_HEAD + row('A', '2026-11-09') + row('B', '2026-11-10') + row('C', '2026-11-10'),
+  );
+  await world.must(postReceipts, { ids: [await world.id('receipt', 'B')] });
+  await world.must(setPostingMode, { channel: 1, mode: 'summary', from: plainDate('2026-11-10') });
+  await world.must(postReceipts, { filter: {} });
+  const kinds = async () =>
+    (await world.books.reader.selectFrom('journal').select('source_kind').orderBy('id').execute()).map(
+      (j) => j.source_kind,
+    );
+  expect(await kinds()).toEqual(['opening', 'receipt', 'receipt', 'summary']);
+  const { id } = await world.books.reader
+    .selectFrom('audit')
+    .select('id')
+    .where('command', '=', 'set-posting-mode')
+    .executeTakeFirstOrThrow();
+  await world.must(undoChange, { audit: id });
+  await world.bringIn(receiptsImporter, DESK_HEAD + row('D', '2026-11-11'));
+  await world.must(postReceipts, { filter: {} });
+  expect((await kinds()).at(-1)).toBe('receipt');
+});
