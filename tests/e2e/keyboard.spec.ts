@@ -104,6 +104,11 @@ const PAGES = [
   'proved/close',
   'accounts/3',
   'set-up',
+  'set-up/channels',
+  'set-up/channels/open',
+  'set-up/map',
+  'set-up/map?rule=new',
+  'set-up/dimensions',
 ];
 
 for (const scheme of ['light', 'dark'] as const) {

@@ -143,7 +143,7 @@ export async function reverseReceipts(tx: Writing, writer: JournalWriter, ids: r
     rows.map((row) => row.journal!),
   );
   await sql`
-    UPDATE receipt SET journal_id = NULL WHERE id IN (SELECT value FROM json_each(${JSON.stringify(ids)}))
+    UPDATE receipt SET journal_id = NULL, elsewhere = 0 WHERE id IN (SELECT value FROM json_each(${JSON.stringify(ids)}))
   `.execute(db);
   return null;
 }

@@ -2,8 +2,9 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
 import { feeOf, type FeeSchedule } from '@/core/channels';
-import type { AccountId, DepositPart } from '@/core/ledger';
+import type { AccountId, DepositPart, TotalFee } from '@/core/ledger';
 import { subtract, ZERO, type Minor } from '@/core/money';
+import { TOTAL_FEE } from '../payouts/total-fee';
 import type { Reading } from '../store';
 
 /** What a user lays on the working sheet. An invoice says how much of it, minor units. */
@@ -68,6 +69,9 @@ export interface PayoutRow {
   readonly receipt_count: number;
   readonly receipt_gross: Minor;
   readonly not_posted: number;
+  /** Minor units; the fee that only the payout's totals tell, and what its receipts are booked under. */
+  readonly total_fee: Minor;
+  readonly over: string | null;
 }
 
 export interface ReceiptRow {
@@ -104,7 +108,19 @@ export function payoutPart(row: PayoutRow, channels: ChannelBookings): SheetPart
     fee: subtract(gross, row.net),
     feeFrom: 'channel',
     net: row.net,
-    part: { kind: 'payout', reference: row.external_id, clearing: channel.clearing, net: row.net },
+    part: {
+      kind: 'payout',
+      reference: row.external_id,
+      clearing: channel.clearing,
+      net: row.net,
+      ...(row.total_fee > 0 && {
+        totalFee: {
+          account: channel.fees,
+          amount: row.total_fee,
+          over: JSON.parse(row.over ?? '[]') as TotalFee['over'],
+        },
+      }),
+    },
   };
 }
 
@@ -145,7 +161,16 @@ export function invoicePart(row: InvoiceRow, amount: Minor, receivable: AccountI
 
 export const PAYOUT_COLUMNS = sql`
   p.id, p.channel_id, p.external_id, p.book_date, p.net, p.receipt_count, p.receipt_gross,
-  (SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL AND r.aside IS NULL) AS not_posted`;
+  (SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL AND r.aside IS NULL) AS not_posted,
+  ${TOTAL_FEE} AS total_fee,
+  CASE WHEN ${TOTAL_FEE} > 0 THEN (
+    SELECT json_group_array(json_object('dimensions', json(dimensions), 'weight', weight)) FROM (
+      SELECT dimensions, sum(gross) AS weight FROM (
+        SELECT r.gross, (SELECT json_group_array(json_array(d.dimension_id, d.value_id))
+          FROM journal_line l JOIN journal_line_dimension d ON d.journal_id = l.journal_id AND d.line_no = l.line_no
+          WHERE l.journal_id = r.journal_id) AS dimensions
+        FROM receipt r WHERE r.payout_id = p.id)
+      GROUP BY dimensions)) END AS over`;
 
 export async function receivableOf(db: Reading): Promise<AccountId> {
   const row = await db.selectFrom('account').select('id').where('role', '=', 'receivable').executeTakeFirstOrThrow();

@@ -245,7 +245,7 @@ export async function candidates(
   const receipts = await sql<ReceiptRow>`
     SELECT r.id, r.channel_id, r.external_id, r.book_date, r.gross, r.fee, y.name AS payer, r.document, r.note
     FROM receipt r LEFT JOIN payer y ON y.id = r.payer_id
-    WHERE r.payout_ref = '' AND r.match_id IS NULL AND r.journal_id IS NOT NULL
+    WHERE r.payout_ref = '' AND r.match_id IS NULL AND r.journal_id IS NOT NULL AND r.elsewhere = 0
       AND ${searching ? sql`1` : sql`r.book_date BETWEEN date(${line.book_date}, ${`-${DAYS_BACK} days`}) AND ${line.book_date}`}
       AND ${says(['r.external_id', 'y.name', 'r.document', 'r.note'])} AND ${amounts('r.gross')}
     ORDER BY r.book_date DESC, r.id DESC LIMIT ${CANDIDATES_PER_KIND}

@@ -4,6 +4,7 @@ import type { PlainDate } from '@/core/calendar';
 import type { Minor } from '@/core/money';
 import { cut, PAGE_SIZE, type Cursor, type Page } from '../lists/page';
 import type { Reading } from '../store';
+import { TOTAL_FEE } from './total-fee';
 
 /**
  * Which payouts are shown: not banked yet, of those the ones that are late or that a statement line waits to be
@@ -41,7 +42,7 @@ export interface PayoutTotals {
 /** A statement line names it as what it is, or could be, made of: it has arrived, only nobody has confirmed it yet. */
 export const SEEN_AT_BANK = sql<0 | 1>`EXISTS (SELECT 1 FROM proposal_payout x WHERE x.payout_id = p.id)`;
 
-const DIFFERENCE = sql<Minor>`(p.receipt_gross - p.receipt_fee - p.net)`;
+const DIFFERENCE = sql<Minor>`(p.receipt_gross - p.receipt_fee - p.net - ${TOTAL_FEE})`;
 
 function condition(filter: PayoutFilter, today: PlainDate) {
   switch (filter.state) {
@@ -66,7 +67,7 @@ const COLUMNS = sql`
    WHERE m.match_id = p.match_id AND m.live = 1) AS banked,
   p.match_id IS NULL AND ${SEEN_AT_BANK} AS seen, p.receipt_count AS receipts,
   (SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL AND r.aside IS NULL) AS notPosted,
-  p.receipt_gross AS gross, p.receipt_fee AS fee, p.net, ${DIFFERENCE} AS difference`;
+  p.receipt_gross AS gross, p.receipt_fee + ${TOTAL_FEE} AS fee, p.net, ${DIFFERENCE} AS difference`;
 
 export async function payoutRows(
   db: Reading,

@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { TOTAL_FEE } from '../payouts/total-fee';
 import type { PlainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import type { Minor } from '@/core/money';
@@ -55,12 +56,13 @@ export async function clearingProofs(db: Reading): Promise<ClearingProof[]> {
       .executeTakeFirstOrThrow();
     const payouts = await figure(
       db,
-      sql`SELECT net AS amount FROM payout WHERE channel_id = ${id} AND match_id IS NULL`,
+      sql`SELECT p.net + ${TOTAL_FEE} AS amount FROM payout p WHERE p.channel_id = ${id} AND p.match_id IS NULL`,
     );
     const waiting = await figure(
       db,
       sql`SELECT gross - coalesce(fee, 0) AS amount FROM receipt
-          WHERE channel_id = ${id} AND payout_id IS NULL AND match_id IS NULL AND journal_id IS NOT NULL`,
+          WHERE channel_id = ${id} AND payout_id IS NULL AND match_id IS NULL AND journal_id IS NOT NULL
+            AND elsewhere = 0`,
     );
     const notPosted = await figure(
       db,
@@ -69,8 +71,8 @@ export async function clearingProofs(db: Reading): Promise<ClearingProof[]> {
     );
     const differs = await figure(
       db,
-      sql`SELECT net - (receipt_gross - receipt_fee) AS amount FROM payout
-          WHERE channel_id = ${id} AND net <> receipt_gross - receipt_fee`,
+      sql`SELECT p.net - (p.receipt_gross - p.receipt_fee) AS amount FROM payout p
+          WHERE p.channel_id = ${id} AND p.net <> p.receipt_gross - p.receipt_fee AND ${TOTAL_FEE} = 0`,
     );
     const unposted = await matchedButNotPosted(db, id);
     const explained = payouts.amount + waiting.amount - notPosted.amount - unposted.amount - differs.amount;

@@ -47,6 +47,7 @@ export function filterReceipts<O>(
       q = q
         .where('receipt.journal_id', 'is not', null)
         .where('receipt.match_id', 'is', null)
+        .where('receipt.elsewhere', '=', 0)
         .where('payout.match_id', 'is', null);
       break;
     case 'banked':

@@ -19,6 +19,8 @@ export interface PlannedReceipt {
   readonly revision: number;
   readonly memo: string;
   readonly entry: Entry;
+  /** Deposited elsewhere than in the channel's clearing account. */
+  readonly elsewhere: boolean;
   readonly settles: { readonly invoice: number; readonly amount: Minor } | null;
 }
 
@@ -115,9 +117,11 @@ export class ReceiptPlanner {
     if (invoice !== null && settles > 0) {
       this.paid.set(invoice, add(this.paid.get(invoice) ?? receipt.invoice_paid!, settles));
     }
+    const deposit = this.map.deposit(receipt, decision);
     return {
       id: receipt.id,
       name,
+      elsewhere: deposit.because.why === 'mapped',
       channel: receipt.channel,
       site: receipt.site,
       date,
@@ -125,7 +129,7 @@ export class ReceiptPlanner {
       revision: receipt.revision + 1,
       memo: memoOf(receipt),
       entry: receiptEntry(receipt, purpose, {
-        deposit: this.map.deposit(receipt, decision),
+        deposit,
         fees: this.map.fees(receipt, decision, receipt.fee),
         receivable: this.receivable,
         payerCredit: this.payerCredit,

@@ -171,9 +171,10 @@ export async function linkPayouts(db: Reading, channel: number, run: number): Pr
 /** Adds the receipts of these payouts up again. */
 export async function totalPayouts(db: Reading, payouts: ReturnType<typeof sql>): Promise<void> {
   await sql`
-    UPDATE payout SET receipt_count = t.n, receipt_gross = t.gross, receipt_fee = t.fee
+    UPDATE payout SET receipt_count = t.n, receipt_gross = t.gross, receipt_fee = t.fee, unstated = t.unstated
     FROM (
-      SELECT x.id, count(r.id) AS n, coalesce(sum(r.gross), 0) AS gross, coalesce(sum(r.fee), 0) AS fee
+      SELECT x.id, count(r.id) AS n, coalesce(sum(r.gross), 0) AS gross, coalesce(sum(r.fee), 0) AS fee,
+             coalesce(sum(r.id IS NOT NULL AND r.fee IS NULL), 0) AS unstated
       FROM (${payouts}) AS x LEFT JOIN receipt r ON r.payout_id = x.id GROUP BY x.id
     ) AS t WHERE payout.id = t.id
   `.execute(db);

@@ -94,6 +94,8 @@ interface Day {
 class ReceiptWriter {
   private readonly days = new Map<string, Day>();
   private readonly planned = new Set<number>();
+  /** Receipts that are deposited elsewhere than in clearing. */
+  private elsewhere: number[] = [];
 
   constructor(
     private readonly tx: Writing,
@@ -110,7 +112,10 @@ class ReceiptWriter {
     for (const plan of await this.planner.plan(this.tx.db, ids)) {
       if ('refusal' in plan) {
         this.report.leave(plan.name, plan.refusal);
-      } else if (this.modes.on(plan.channel, plan.date) === 'summary') {
+        continue;
+      }
+      if (plan.elsewhere) this.elsewhere.push(plan.id);
+      if (this.modes.on(plan.channel, plan.date) === 'summary') {
         this.addToDay(plan);
       } else {
         const source = { kind: 'receipt', id: plan.id, revision: plan.revision } as const;
@@ -148,6 +153,14 @@ class ReceiptWriter {
       const rest = rows.flatMap(({ id }) => (this.planned.has(id) ? [] : [id]));
       if (rest.length > 0) await this.batch(rest);
     }
+  }
+
+  /** Says of receipts that clearing does not hold them. */
+  async markElsewhere(): Promise<void> {
+    if (this.elsewhere.length === 0) return;
+    await sql`
+      UPDATE receipt SET elsewhere = 1 WHERE id IN (SELECT value FROM json_each(${JSON.stringify(this.elsewhere)}))
+    `.execute(this.tx.db);
   }
 
   async writeDays(): Promise<void> {
@@ -240,4 +253,5 @@ export async function writeReceipts(
   }
   await receipts.restOfDays();
   await receipts.writeDays();
+  await receipts.markElsewhere();
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ACCOUNT_CLASSES, ACCOUNT_ROLES, SINGLE_ROLES, credit, debit, type AccountId } from '@/core/ledger';
+import type { PlainDate } from '@/core/calendar';
 import { minor, type Minor } from '@/core/money';
 import { done, refuse, type Command, type CommandContext, type Outcome } from '../command';
 import { CHANNEL_KINDS, type Writing } from '../store';
@@ -129,7 +130,7 @@ async function make(tx: Writing, input: BooksInput, context: CommandContext): Pr
       .execute();
   }
   for (const c of input.channels) {
-    await db
+    const { id } = await db
       .insertInto('channel')
       .values({
         name: c.name,
@@ -146,7 +147,10 @@ async function make(tx: Writing, input: BooksInput, context: CommandContext): Pr
         fee_fixed: c.feeFixed,
         payout_days: c.payoutDays,
       })
-      .execute();
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    const posting = { channel_id: id, from_day: '0000-01-01' as PlainDate, mode: 'each' } as const;
+    await db.insertInto('channel_posting').values(posting).execute();
   }
   if (input.opening.balances.length > 0) {
     const writer = await JournalWriter.open(tx, context);

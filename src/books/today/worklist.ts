@@ -3,6 +3,7 @@ import { addDays, daysBetween, formatDate, formatDay, type PlainDate } from '@/c
 import type { Certainty } from '@/core/matching';
 import { formatAmount, type Currency, type Minor } from '@/core/money';
 import { SEEN_AT_BANK } from '../payouts/list';
+import { TOTAL_FEE } from '../payouts/total-fee';
 import { bankProofs, clearingProofs } from '../proof/clearing';
 import { certaintyGroups } from '../statements/list';
 import type { Reading } from '../store';
@@ -44,9 +45,10 @@ async function latePayouts(db: Reading, today: PlainDate): Promise<WorkItem[]> {
 
 async function differingPayouts(db: Reading, currency: Currency, today: PlainDate): Promise<WorkItem[]> {
   const { rows } = await sql<{ id: number; name: string; date: PlainDate; difference: Minor; n: number }>`
-    SELECT id, external_id AS name, book_date AS date, net - (receipt_gross - receipt_fee) AS difference,
+    SELECT p.id, p.external_id AS name, p.book_date AS date, p.net - (p.receipt_gross - p.receipt_fee) AS difference,
            receipt_count AS n
-    FROM payout WHERE net <> receipt_gross - receipt_fee AND match_id IS NULL ORDER BY book_date LIMIT ${LISTED}
+    FROM payout p WHERE p.net <> p.receipt_gross - p.receipt_fee AND ${TOTAL_FEE} = 0 AND p.match_id IS NULL
+    ORDER BY p.book_date LIMIT ${LISTED}
   `.execute(db);
   return rows.map((row) => ({
     risk: 'trouble',

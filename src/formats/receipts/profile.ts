@@ -104,5 +104,5 @@ export const HEADER_WORDS: Readonly<Record<ReceiptField, RegExp>> = {
   country: /^(country|ship to country|country code|land|shipping country)$/,
   region: /^(region|state|county|province|ship to region)$/,
   fund: /^(fund|campaign|purpose|appeal|designation|restricted to|zweck)$/,
-  note: /^(note|notes|description|memo|text|comment|details|message|subject|verwendungszweck|particulars)$/,
+  note: /^(note|notes|description|memo|text|comment|details|message|subject|what( for)?|for|verwendungszweck|particulars)$/,
 };

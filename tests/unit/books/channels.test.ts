@@ -1,6 +1,9 @@
 import type { ChannelSettings } from '@/books/channels/channel-settings';
 import { channelsPage } from '@/books/channels/list';
 import { dropChannelDraft, openChannel, saveChannelDraft, setPostingMode } from '@/books/channels/open-channel';
+import { addDimension } from '@/books/dimensions/dimensions';
+import { saveMapRule } from '@/books/map/rules';
+import { confirmProven } from '@/books/matching/confirm';
 import { clearingProofs } from '@/books/proof/clearing';
 import { postReceipts } from '@/books/receipts/post';
 import { receiptsFrom, receiptsImporter } from '@/books/receipts/import';
@@ -133,6 +136,8 @@ test('cash taken at a site lies in its box, a discount has its line, and each ch
     ['Card desk', 12300],
     ['Pier till', 11070],
   ]);
+  // What lies in the box is not held by the channel.
+  expect(proofs.map((proof) => proof.proves)).toEqual([true, true]);
   await world.expectSound();
 });
 
@@ -186,4 +191,46 @@ test('switching to one entry a day holds from its day on and leaves what is post
   await world.bringIn(receiptsImporter, DESK_HEAD + row('D', '2026-11-11'));
   await world.must(postReceipts, { filter: {} });
   expect((await kinds()).at(-1)).toBe('receipt');
+});
+
+test('a channel that gives only totals: the fee is what the bank is short of, shared over the funds (figure G)', async () => {
+  const channel = await open(
+    await till({ name: 'Giving page', kind: 'giving-page', sites: [], taxCode: null, historyFrom: null }),
+  );
+  const { dimension } = await world.must(addDimension, { name: 'Fund', values: ['General', 'Lens'] });
+  const values = await world.books.reader.selectFrom('dimension_value').selectAll().orderBy('id').execute();
+  for (const { id, name } of values) {
+    const conditions = { funds: [name] };
+    const landing = { dimensions: { [dimension]: id } };
+    await world.must(saveMapRule, { id: null, name, active: true, conditions, landing });
+  }
+  const columns = { id: 'Ref', time: 'Day', gross: 'Amount', kind: 'Kind', fund: 'Fund', payout: 'Batch' };
+  const settings = { ...PROFILE, columns, decimal: '.' as const, payouts: ['batch'] };
+  await world.bringIn(
+    receiptsFrom({ channel, profile: { fingerprint: 'gifts', settings } }),
+    'Ref;Day;Amount;Kind;Fund;Batch\nG-1;08.09.2026;480.00;gift;General;B-37\nG-2;09.09.2026;200.00;gift;Lens;B-37\n' +
+      'G-3;10.09.2026;20.00;gift;Lens;B-37\nB-37;13.09.2026;681.90;batch;;\n',
+  );
+  await world.must(postReceipts, { filter: { channel } });
+  const proof = async () => (await clearingProofs(world.books.reader)).find((one) => one.channel === 'Giving page')!;
+  expect(await proof()).toMatchObject({ balance: 70000, proves: true });
+  await world.bringIn(statementImporter, statement(100_000, ['2026-09-14', 68190, 'GIVING B-37']));
+  const line = await world.id('statement_line', 'GIVING B-37');
+  await world.must(confirmProven, { lines: [line] });
+  expect(await proof()).toMatchObject({ balance: 0, proves: true });
+  const fees = await world.books.reader
+    .selectFrom('journal_line as l')
+    .innerJoin('journal_line_dimension as d', (j) =>
+      j.onRef('d.journal_id', '=', 'l.journal_id').onRef('d.line_no', '=', 'l.line_no'),
+    )
+    .innerJoin('dimension_value as v', 'v.id', 'd.value_id')
+    .select(['v.name', 'l.amount'])
+    .where('l.account_id', '=', await world.account('6120'))
+    .orderBy('l.line_no')
+    .execute();
+  expect(fees).toEqual([
+    { name: 'General', amount: 1241 },
+    { name: 'Lens', amount: 569 },
+  ]);
+  await world.expectSound();
 });

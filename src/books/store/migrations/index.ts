@@ -3,6 +3,7 @@ import { MONEY_IN } from './0002-money-in';
 import { SEALS } from './0003-seals';
 import { CHANNELS_AND_MAP } from './0004-channels-and-map';
 import { PROFILES } from './0005-profiles';
+import { HELD } from './0006-held';
 
 /** Forward only: a file's user_version says how many of these it has had. */
-export const MIGRATIONS: readonly string[] = [BOOKS_AND_LEDGER, MONEY_IN, SEALS, CHANNELS_AND_MAP, PROFILES];
+export const MIGRATIONS: readonly string[] = [BOOKS_AND_LEDGER, MONEY_IN, SEALS, CHANNELS_AND_MAP, PROFILES, HELD];

@@ -109,6 +109,7 @@ export interface PayoutTable {
   receipt_count: Generated<number>;
   receipt_gross: Generated<Minor>;
   receipt_fee: Generated<Minor>;
+  unstated: Generated<number>;
   match_id: number | null;
   run_id: number;
 }
@@ -145,6 +146,7 @@ export interface ReceiptTable {
   discount: Generated<Minor>;
   landing: Generated<string | null>;
   aside: Generated<string | null>;
+  elsewhere: Generated<0 | 1>;
 }
 
 export interface StatementTable {

@@ -3,10 +3,24 @@ import type { AccountId } from '../account';
 import type { Because } from '../because';
 import { credit, debit, entryOf, type Dimensions, type Entry, type EntryLine } from '../entry';
 
+/** A fee known only for a payout as a whole, and what its receipts were booked under, weighted by gross. */
+export interface TotalFee {
+  readonly account: AccountId;
+  readonly amount: Minor;
+  readonly over: readonly { readonly dimensions: Dimensions; readonly weight: Minor }[];
+}
+
 /** One thing that explains part of a deposit. All amounts in minor units; negative where money went the other way. */
 export type DepositPart =
   /** A payout the channel announced, gone from clearing at its net (recipe 9). */
-  | { readonly kind: 'payout'; readonly reference: string; readonly clearing: AccountId; readonly net: Minor }
+  | {
+      readonly kind: 'payout';
+      readonly reference: string;
+      readonly clearing: AccountId;
+      readonly net: Minor;
+      /** A channel that gives only totals: what clearing holds beyond the net is its fee (recipe 21). */
+      readonly totalFee?: TotalFee;
+    }
   /**
    * A receipt picked by the user. `held` is what clearing still holds of it: gross less any fee posted with it.
    * `scheduleFee` is what the channel's schedule takes where no fee was stated, else 0 (recipe 21).
@@ -51,16 +65,21 @@ export function leftToExplain(deposit: Pick<Deposit, 'amount' | 'parts'>): Minor
   return subtract(deposit.amount, sum(deposit.parts.map(partNet)));
 }
 
+/** What a part's fee on this account is shared over. */
+function weightsOf(part: DepositPart, account: AccountId): TotalFee['over'] {
+  if (part.kind === 'receipt' && part.fees === account)
+    return [{ dimensions: part.dimensions ?? [], weight: part.held }];
+  return part.kind === 'payout' && part.totalFee?.account === account ? part.totalFee.over : [];
+}
+
 /** A fee, shared by gross over what its receipts were booked under; one line where they were under nothing. */
 function shared(deposit: Pick<Deposit, 'parts'>, account: AccountId, fee: Minor, because: Because): EntryLine[] {
   const groups = new Map<string, { readonly dimensions: Dimensions; weight: Minor }>();
-  for (const part of deposit.parts) {
-    if (part.kind !== 'receipt' || part.fees !== account) continue;
-    const dimensions = part.dimensions ?? [];
+  for (const { dimensions, weight } of deposit.parts.flatMap((part) => weightsOf(part, account))) {
     const key = JSON.stringify(dimensions);
     const group = groups.get(key);
-    if (group) group.weight = add(group.weight, part.held);
-    else groups.set(key, { dimensions, weight: part.held });
+    if (group) group.weight = add(group.weight, weight);
+    else groups.set(key, { dimensions, weight });
   }
   const list = [...groups.values()];
   const weights = list.map((group) => group.weight);
@@ -72,11 +91,22 @@ function shared(deposit: Pick<Deposit, 'parts'>, account: AccountId, fee: Minor,
   return list.flatMap(({ dimensions }, index) => debit(account, shares[index]!, because, dimensions));
 }
 
+/** A fee that only the totals tell is said to be what is missing at the bank; else it is the schedule's. */
+function feeBecause({ parts }: Pick<Deposit, 'parts'>, account: AccountId, fee: Minor): Because {
+  const totals = parts.some((part) => part.kind === 'payout' && part.totalFee?.account === account);
+  return totals ? { why: 'fee-at-bank', schedule: fee, rest: ZERO } : { why: 'fee-by-schedule' };
+}
+
 function feeLines(deposit: Deposit, rest: Minor): EntryLine[] {
   const byAccount = new Map<AccountId, Minor>();
   for (const part of deposit.parts) {
-    if (part.kind !== 'receipt') continue;
-    byAccount.set(part.fees, add(byAccount.get(part.fees) ?? (0 as Minor), part.scheduleFee));
+    const [account, fee] =
+      part.kind === 'receipt'
+        ? [part.fees, part.scheduleFee]
+        : part.kind === 'payout' && part.totalFee
+          ? [part.totalFee.account, part.totalFee.amount]
+          : [null, ZERO];
+    if (account !== null) byAccount.set(account, add(byAccount.get(account) ?? ZERO, fee));
   }
   // A rest booked on the account that takes the fees is part of the fee: one figure, gross less what arrived.
   const merged = deposit.restTo !== null && byAccount.has(deposit.restTo);
@@ -84,7 +114,7 @@ function feeLines(deposit: Deposit, rest: Minor): EntryLine[] {
     ...[...byAccount].flatMap(([account, fee]) =>
       merged && account === deposit.restTo
         ? shared(deposit, account, subtract(fee, rest), { why: 'fee-at-bank', schedule: fee, rest })
-        : shared(deposit, account, fee, { why: 'fee-by-schedule' }),
+        : shared(deposit, account, fee, feeBecause(deposit, account, fee)),
     ),
     ...(deposit.restTo === null || merged ? [] : debit(deposit.restTo, negate(rest), { why: 'rest-chosen' })),
   ];
@@ -105,7 +135,10 @@ export function depositEntry(deposit: Deposit): { readonly left: Minor } | Entry
     deposit.parts.flatMap((part) => {
       switch (part.kind) {
         case 'payout':
-          return credit(part.clearing, part.net, { why: 'payout-left', payout: part.reference });
+          return credit(part.clearing, add(part.net, part.totalFee?.amount ?? ZERO), {
+            why: 'payout-left',
+            payout: part.reference,
+          });
         case 'receipt':
           return credit(part.clearing, part.held, { why: 'receipt-left', receipt: part.reference });
         case 'invoice':

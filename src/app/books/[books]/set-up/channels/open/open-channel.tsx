@@ -78,7 +78,7 @@ export function OpenChannel({ page, draft }: Props) {
           </Nav.Item>
         ))}
       </Nav>
-      <div className="panel rule-form">
+      <div className="panel wizard">
         {step === 'kind' ? <KindStep {...props} /> : null}
         {step === 'accounts' ? <AccountsStep {...props} /> : null}
         {step === 'sites' ? <SitesStep {...props} /> : null}
