@@ -1,9 +1,5 @@
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { BlobStore, readBytes } from '@/adapters/blob-store';
-import { runCommand, type Command, type Result } from '@/books/command';
-import { refusalWords } from '@/books/command';
-import { importFile, type Importer } from '@/books/imports/import-file';
 import { invoicesImporter } from '@/books/invoices/import';
 import { postInvoices } from '@/books/invoices/post';
 import { closeThrough } from '@/books/ledger/close';
@@ -14,15 +10,12 @@ import { postReceipts } from '@/books/receipts/post';
 import { createBooks } from '@/books/setup/create-books';
 import { statementImporter } from '@/books/statements/import';
 import { BooksFile } from '@/books/store';
-import { LIMITS } from '@/formats/finding';
+import { DemoLoader } from './loader';
+import { loadLanternHead } from './lantern-head/load';
 import { KITTIWAKE } from './kittiwake/books';
 import type { LineTruth } from './kittiwake/builder';
 
 export const FILES = join(__dirname, 'kittiwake', 'files');
-
-/** The bookkeeper of the demo, and the hour at which the work so far was done. */
-const ACTOR = { name: 'M. Dunne' };
-const NOW = new Date('2026-11-13T16:40:00Z');
 
 /** What the demo's history is worked through to: later days wait for the user. */
 const POSTED_THROUGH = '2026-11-08';
@@ -44,31 +37,10 @@ export function readTruth(): Truth {
   return JSON.parse(readFileSync(join(FILES, 'truth.json'), 'utf8')) as Truth;
 }
 
-function must<T>(what: string, result: Result<T>): T {
-  if (result.ok) return result.value;
-  throw new Error(`${what}: ${refusalWords(result.refusal).what}`);
-}
-
-/** Drives books through the same commands as the pages do. */
-export class DemoLoader {
-  private readonly blobs: BlobStore;
-
-  constructor(
-    readonly books: BooksFile,
-    blobFolder: string,
-  ) {
-    this.blobs = new BlobStore(blobFolder);
-  }
-
-  async run<I, T>(command: Command<I, T>, input: I): Promise<T> {
-    return must(command.name, await runCommand(this.books, command, input, { actor: ACTOR, now: NOW }));
-  }
-
-  async bringIn<R>(importer: Importer<R>, name: string): Promise<void> {
-    const stored = await this.blobs.put(readBytes(join(FILES, name)), LIMITS.fileBytes);
-    const file = { name, sha256: stored.sha256, bytes: stored.bytes, open: () => readBytes(stored.path) };
-    const report = must(name, await importFile(this.books, importer, file, { actor: ACTOR, now: NOW, dryRun: false }));
-    if (report.fileFinding || report.refused > 0) throw new Error(`${name} was refused`);
+/** Drives Kittiwake's books, and confirms their lines as the truth table has them. */
+export class KittiwakeLoader extends DemoLoader {
+  constructor(books: BooksFile, blobFolder: string) {
+    super(books, blobFolder, FILES);
   }
 
   /** Confirms a line as the truth table has it. */
@@ -123,7 +95,7 @@ export async function loadKittiwake(data: string, say: (doing: string) => void):
   const path = join(data, 'books', 'kittiwake.sqlite');
   for (const end of ['', '-wal', '-shm']) if (existsSync(path + end)) rmSync(path + end);
   const books = new BooksFile(path);
-  const demo = new DemoLoader(books, join(data, 'files', 'kittiwake'));
+  const demo = new KittiwakeLoader(books, join(data, 'files', 'kittiwake'));
   try {
     say('chart, items, channel');
     await demo.run(createBooks, KITTIWAKE);
@@ -156,7 +128,9 @@ export async function loadKittiwake(data: string, say: (doing: string) => void):
 
 async function main(): Promise<void> {
   const data = process.env.NEST_EGG_DATA ?? 'data';
-  await loadKittiwake(data, (doing) => process.stdout.write(`  ${doing}\n`));
+  const say = (books: string) => (doing: string) => process.stdout.write(`  ${books}: ${doing}\n`);
+  await loadKittiwake(data, say('Kittiwake'));
+  await loadLanternHead(data, say('Lantern Head'));
 }
 
 if (require.main === module) {

@@ -76,7 +76,7 @@ export const dayAfter = (day: string, days: number) =>
 export const weekday = (day: string) => new Date(`${day}T00:00:00Z`).getUTCDay();
 export const isWorking = (day: string) => ![0, 6].includes(weekday(day)) && !BANK_HOLIDAYS.includes(day);
 
-function workingDaysLater(day: string, count: number): string {
+export function workingDaysLater(day: string, count: number): string {
   let at = day;
   for (let left = count; left > 0;) {
     at = dayAfter(at, 1);

@@ -19,7 +19,7 @@ test('the whole way by keyboard alone', async ({ page, server }) => {
   await heading(page, 'Receipts');
   await page.getByRole('link', { name: 'Bring in', exact: true }).focus();
   await page.keyboard.press('Enter');
-  await heading(page, 'Bring in the card desk’s export');
+  await heading(page, 'Bring in receipts');
   const chooser = page.waitForEvent('filechooser');
   await page.getByRole('button', { name: 'Choose a file…' }).focus();
   await page.keyboard.press('Enter');

@@ -28,6 +28,14 @@ interface Props {
 export function DocumentsPage(props: Props) {
   const { base, station, noun, what, filter, page } = props;
   const filtered = Object.keys(filter).length > 0;
+  const nothing = (
+    <Empty title={filtered ? `No ${noun.one} is like this` : `No ${noun.many} yet`}>
+      <p>{filtered ? 'Choose another filter above.' : props.bringIn}</p>
+      <Link className="btn btn-plain" href={`${base}/${station}${filtered ? '' : '/bring-in'}`}>
+        {filtered ? 'Show all' : `Bring in ${noun.many}`}
+      </Link>
+    </Empty>
+  );
   return (
     <>
       <PageTabs pages={props.pages} />
@@ -44,19 +52,18 @@ export function DocumentsPage(props: Props) {
         <FilterChips param="state" choices={[{ value: '', label: 'All' }, ...props.states]}>
           <FilterText label={props.searchFor} />
         </FilterChips>
-        {page.total === 0 ? (
-          <Empty title={filtered ? `No ${noun.one} is like this` : `No ${noun.many} yet`}>
-            <p>{filtered ? 'Choose another filter above.' : props.bringIn}</p>
-            <Link className="btn btn-plain" href={`${base}/${station}${filtered ? '' : '/bring-in'}`}>
-              {filtered ? 'Show all' : `Bring in ${noun.many}`}
-            </Link>
-          </Empty>
+        {page.total === 0 && props.panel === null ? (
+          nothing
         ) : (
           <div className="split">
-            <div className="surface">
-              {props.list}
-              <ListFoot shown={page.shown} total={page.total} next={page.next} list={what} />
-            </div>
+            {page.total === 0 ? (
+              nothing
+            ) : (
+              <div className="surface">
+                {props.list}
+                <ListFoot shown={page.shown} total={page.total} next={page.next} list={what} />
+              </div>
+            )}
             <div className="sticky-panel">
               {props.panel ?? (
                 <Empty title={`No ${noun.one} is open here`}>

@@ -14,16 +14,16 @@ import { BooksFile } from '@/books/store';
 import { SEED } from '../../../demo/generate';
 import { kittiwakeFiles } from '../../../demo/kittiwake/files';
 import { kittiwakeScenario } from '../../../demo/kittiwake/scenario';
-import { DemoLoader, FILES, loadKittiwake, readTruth } from '../../../demo/load';
+import { KittiwakeLoader, FILES, loadKittiwake, readTruth } from '../../../demo/load';
 
 let folder: string;
 let books: BooksFile;
-let demo: DemoLoader;
+let demo: KittiwakeLoader;
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'nest-egg-demo-'));
   await loadKittiwake(folder, () => {});
   books = new BooksFile(join(folder, 'books', 'kittiwake.sqlite'));
-  demo = new DemoLoader(books, join(folder, 'files', 'kittiwake'));
+  demo = new KittiwakeLoader(books, join(folder, 'files', 'kittiwake'));
 });
 afterAll(async () => {
   await books.close();

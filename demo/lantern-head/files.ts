@@ -1,0 +1,99 @@
+import { camt053 } from '../lib/camt053-writer';
+import { LANTERN_HEAD } from './books';
+import type { BankLine, LanternHead } from './scenario';
+
+const IBAN = LANTERN_HEAD.bankAccounts[0]!.iban.replace(/ /g, '');
+const OPENING = LANTERN_HEAD.opening.balances[0]!.amount;
+
+/** Where files begin and end: history in one, the current month as far as it has come in another. */
+const CUTS = [
+  { name: '2026-09-to-10', from: '2026-09-01', to: '2026-10-31' },
+  { name: '2026-11', from: '2026-11-01', to: '2026-11-15' },
+] as const;
+
+const within = (day: string, { from, to }: (typeof CUTS)[number]) => day >= from && day <= to;
+const dmy = (day: string) => day.split('-').reverse().join('/');
+const euro = (cents: number) => (cents / 100).toFixed(2);
+const comma = (cents: number) => {
+  const [whole, part] = euro(cents).split('.') as [string, string];
+  return `${whole.replace(/\B(?=(\d{3})+$)/g, '.')},${part}`;
+};
+
+/** The giving page's sheet: a title above, days before months, decimal commas, the batch as a row of its own. */
+function givingSheet({ gifts, batches }: LanternHead, cut: (typeof CUTS)[number]): string {
+  const rows = [
+    ...gifts.filter((gift) => within(gift.day, cut)).map((gift) => ({ day: gift.day, cells: [gift.id, dmy(gift.day), 'gift', gift.donor, gift.email, gift.fund, comma(gift.amount), gift.batch] })), // prettier-ignore
+    ...batches.filter((batch) => within(batch.day, cut)).map((batch) => ({ day: `${batch.day}~`, cells: [batch.id, dmy(batch.day), 'payout', '', '', '', comma(batch.net), ''] })), // prettier-ignore
+  ].sort((a, b) => a.day.localeCompare(b.day));
+  return [
+    'Gifts to Lantern Head;;;;;;;',
+    'Gift no;Given on;Type;Donor;Email;Fund;Amount;Batch',
+    ...rows.map((row) => row.cells.join(';')),
+    '',
+  ].join('\n');
+}
+
+/** The till's export: a JSON list of sales and settlements. */
+function tillList({ sales, settlements }: LanternHead, cut: (typeof CUTS)[number]): string {
+  const rows = [
+    ...sales.filter((sale) => within(sale.day, cut)).map((sale) => ({ id: sale.id, type: 'sale', date: `${sale.day} ${sale.clock}`, site: sale.site, item: sale.item, method: sale.method, amount: euro(sale.amount), payout: sale.payout })), // prettier-ignore
+    ...settlements.filter((batch) => within(batch.day, cut)).map((batch) => ({ id: batch.id, type: 'settlement', date: `${batch.day} 23:30`, site: '', item: '', method: '', amount: euro(batch.net), payout: '' })), // prettier-ignore
+  ];
+  rows.sort((a, b) => a.date.localeCompare(b.date) || a.id.localeCompare(b.id));
+  return `${JSON.stringify({ data: rows }, null, 1)}\n`;
+}
+
+function statements(lines: readonly BankLine[]): [string, string][] {
+  let opening: number = OPENING;
+  return CUTS.map((cut) => {
+    const own = lines.filter((line) => within(line.date, cut));
+    const text = [...camt053({ id: `LH-${cut.name}`, iban: IBAN, currency: 'EUR', opening, from: cut.from, to: cut.to, lines: own })].join(''); // prettier-ignore
+    opening += own.reduce((sum, line) => sum + line.amount, 0);
+    return [`statement-${cut.name}.xml`, text];
+  });
+}
+
+const sumOf = <T>(list: readonly T[], of: (one: T) => number) => list.reduce((sum, one) => sum + of(one), 0);
+
+/** What the books must come to once all of it is brought in, posted and confirmed. */
+function truth(scenario: LanternHead) {
+  const { gifts, batches, sales, settlements, lines } = scenario;
+  const landed = (net: number, id: string) => lines.some((line) => line.amount === net && line.text.includes(id));
+  const open = [...batches, ...settlements].filter((batch) => !landed(batch.net, batch.id));
+  const ofClearing = (list: typeof batches) =>
+    sumOf(
+      list.filter((batch) => open.includes(batch)),
+      (batch) => batch.gross,
+    );
+  const funds = [...new Set(gifts.map((gift) => gift.fund))].sort();
+  return {
+    bank: OPENING + sumOf(lines, (line) => line.amount),
+    giving:
+      ofClearing(batches) +
+      sumOf(
+        gifts.filter((gift) => gift.batch === ''),
+        (gift) => gift.amount,
+      ),
+    till: ofClearing(settlements),
+    fees: sumOf(
+      [...batches, ...settlements].filter((batch) => !open.includes(batch)),
+      (batch) => batch.gross - batch.net,
+    ),
+    boxes: Object.fromEntries(['Gift shop', 'Tea hatch'].map((site) => [site, sumOf(sales.filter((sale) => sale.site === site && sale.method === 'cash'), (sale) => sale.amount)])), // prettier-ignore
+    gifts: Object.fromEntries(funds.map((fund) => [fund, sumOf(gifts.filter((gift) => gift.fund === fund), (gift) => gift.amount)])), // prettier-ignore
+    payouts: batches.length + settlements.length,
+  };
+}
+export type LanternTruth = ReturnType<typeof truth>;
+
+/** Every file of the demo by its name. */
+export function lanternHeadFiles(scenario: LanternHead): [string, string][] {
+  return [
+    ...CUTS.flatMap((cut): [string, string][] => [
+      [`giving-${cut.name}.csv`, givingSheet(scenario, cut)],
+      [`till-${cut.name}.json`, tillList(scenario, cut)],
+    ]),
+    ...statements(scenario.lines),
+    ['truth.json', `${JSON.stringify(truth(scenario), null, 2)}\n`],
+  ];
+}

@@ -1,0 +1,165 @@
+import { existsSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import type { ChannelSettings } from '@/books/channels/channel-settings';
+import { openChannel } from '@/books/channels/open-channel';
+import { addDimension, requireDimension } from '@/books/dimensions/dimensions';
+import { closeThrough } from '@/books/ledger/close';
+import { saveMapRule } from '@/books/map/rules';
+import { confirmMatch, confirmProven } from '@/books/matching/confirm';
+import { receiptsFrom } from '@/books/receipts/import';
+import { postReceipts } from '@/books/receipts/post';
+import { lookAtFile } from '@/books/receipts/sniff-file';
+import { createBooks } from '@/books/setup/create-books';
+import { statementImporter } from '@/books/statements/import';
+import { BooksFile } from '@/books/store';
+import { readBytes } from '@/adapters/blob-store';
+import { plainDate } from '@/core/calendar';
+import { minor, type Minor } from '@/core/money';
+import { DemoLoader } from '../loader';
+import { FUNDS, LANTERN_HEAD } from './books';
+
+export const LANTERN_FILES = join(__dirname, 'files');
+const POSTED_THROUGH = plainDate('2026-11-08');
+const CONFIRMED_THROUGH = plainDate('2026-11-03');
+
+/** Brings a file in the way the pages do: looked at, read as it seems to be, under the reading found for it. */
+async function bringInReceipts(demo: DemoLoader, channel: number, name: string): Promise<void> {
+  const look = await lookAtFile(demo.books.reader, () => readBytes(join(LANTERN_FILES, name)), channel);
+  if (look.kind !== 'read') throw new Error(`${name} was not read`);
+  const { fingerprint, profile, ambiguousDates } = look.sniffed;
+  if (ambiguousDates) throw new Error(`${name} does not tell day from month`);
+  await demo.bringIn(receiptsFrom({ channel, profile: { fingerprint, settings: look.saved ?? profile } }), name);
+}
+
+async function openChannels(demo: DemoLoader): Promise<{ giving: number; till: number }> {
+  const rows = await demo.books.reader.selectFrom('account').select(['id', 'code']).execute();
+  const account = (code: string) => rows.find((row) => row.code === code)!.id;
+  const use = (code: string) => ({ use: account(code) });
+  const common = {
+    currency: 'EUR',
+    bank: account('1010'),
+    refunds: use('4900'),
+    tips: use('2300'),
+    discounts: null,
+    giftCards: null,
+    chargebacks: null,
+    fx: null,
+    historyFrom: plainDate('2026-09-01'),
+    postsItself: false,
+    paidWhen: 'debit-day',
+    payer: null,
+    outstanding: [],
+    cutOver: 'wait',
+    openingAgainst: null,
+  } satisfies Partial<ChannelSettings>;
+  const giving = await demo.run(openChannel, {
+    draft: null,
+    settings: {
+      ...common,
+      name: 'Giving page',
+      kind: 'giving-page',
+      clearing: { code: '1200', name: 'Giving page clearing' },
+      payoutDays: 3,
+      feeRate: 140,
+      feeFixed: minor(20),
+      fees: use('6100'),
+      income: account('4010'),
+      taxCode: null,
+      sites: [],
+      mode: 'each',
+    },
+  });
+  const till = await demo.run(openChannel, {
+    draft: null,
+    settings: {
+      ...common,
+      name: 'Tower till',
+      kind: 'till',
+      clearing: { code: '1210', name: 'Tower till clearing' },
+      payoutDays: 1,
+      feeRate: 120,
+      feeFixed: 0 as Minor,
+      fees: { make: { code: '6110', name: 'Till fees' } },
+      income: null,
+      taxCode: null,
+      sites: [
+        { code: 'SHOP', name: 'Gift shop', cash: use('1030'), bank: null },
+        { code: 'TEA', name: 'Tea hatch', cash: use('1040'), bank: null },
+      ],
+      mode: 'summary',
+    },
+  });
+  return { giving: giving.channel, till: till.channel };
+}
+
+/** Funds and restrictions as dimensions, asked for on gifts, and a rule for each fund. */
+async function mapGifts(demo: DemoLoader, giving: number): Promise<void> {
+  const fund = await demo.run(addDimension, { name: 'Fund', values: FUNDS.map(({ name }) => name) });
+  const restriction = await demo.run(addDimension, { name: 'Restriction', values: ['Restricted', 'Unrestricted'] });
+  const values = await demo.books.reader.selectFrom('dimension_value').selectAll().execute();
+  const value = (name: string) => values.find((row) => row.name === name)!.id;
+  const { id } = await demo.books.reader
+    .selectFrom('account')
+    .select('id')
+    .where('code', '=', '4010')
+    .executeTakeFirstOrThrow();
+  await demo.run(requireDimension, { dimension: fund.dimension, account: id, required: true });
+  for (const { name, restricted } of FUNDS) {
+    await demo.run(saveMapRule, {
+      id: null,
+      name: `Gifts to ${name}`,
+      active: true,
+      conditions: { channels: [giving], funds: [name] },
+      landing: {
+        dimensions: {
+          [fund.dimension]: value(name),
+          [restriction.dimension]: value(restricted ? 'Restricted' : 'Unrestricted'),
+        },
+      },
+    });
+  }
+}
+
+/** Makes Lantern Head's books anew and works them to the middle of November. */
+export async function loadLanternHead(data: string, say: (doing: string) => void): Promise<void> {
+  const path = join(data, 'books', 'lantern-head.sqlite');
+  for (const end of ['', '-wal', '-shm']) if (existsSync(path + end)) rmSync(path + end);
+  const books = new BooksFile(path);
+  const demo = new DemoLoader(books, join(data, 'files', 'lantern-head'), LANTERN_FILES);
+  try {
+    say('chart, channels, funds and rules');
+    await demo.run(createBooks, LANTERN_HEAD);
+    const { giving, till } = await openChannels(demo);
+    await mapGifts(demo, giving);
+    say('gifts and till sales');
+    for (const cut of ['2026-09-to-10', '2026-11']) {
+      await bringInReceipts(demo, giving, `giving-${cut}.csv`);
+      await bringInReceipts(demo, till, `till-${cut}.json`);
+    }
+    await demo.run(postReceipts, { filter: { to: POSTED_THROUGH } });
+    say('bank statements and matches');
+    for (const cut of ['2026-09-to-10', '2026-11']) await demo.bringIn(statementImporter, `statement-${cut}.xml`);
+    const proven = await books.reader
+      .selectFrom('proposal')
+      .select('statement_line_id as id')
+      .where('certainty', '=', 'proven')
+      .where('book_date', '<=', CONFIRMED_THROUGH)
+      .execute();
+    await demo.run(confirmProven, { lines: proven.map(({ id }) => id) });
+    const { id: upkeep } = await books.reader
+      .selectFrom('account')
+      .select('id')
+      .where('code', '=', '6010')
+      .executeTakeFirstOrThrow();
+    const spent = await books.reader
+      .selectFrom('statement_line')
+      .select('id')
+      .where('amount', '<', 0 as never)
+      .where('book_date', '<=', CONFIRMED_THROUGH)
+      .execute();
+    for (const { id } of spent) await demo.run(confirmMatch, { line: id, parts: [], restTo: upkeep });
+    await demo.run(closeThrough, { date: plainDate('2026-09-30'), reopen: false });
+  } finally {
+    await books.close();
+  }
+}

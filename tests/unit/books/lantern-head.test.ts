@@ -1,0 +1,109 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { NO_PROGRESS, runCommand } from '@/books/command';
+import { accountBalances } from '@/books/ledger/balances';
+import { layerReport } from '@/books/map/layers';
+import { confirmMatch, confirmProven } from '@/books/matching/confirm';
+import { bankProofs, clearingProofs } from '@/books/proof/clearing';
+import { postReceipts } from '@/books/receipts/post';
+import { provenLines } from '@/books/statements/list';
+import { BooksFile } from '@/books/store';
+import { plainDate } from '@/core/calendar';
+import { SEED } from '../../../demo/generate';
+import { lanternHeadFiles, type LanternTruth } from '../../../demo/lantern-head/files';
+import { LANTERN_FILES, loadLanternHead } from '../../../demo/lantern-head/load';
+import { lanternHeadScenario } from '../../../demo/lantern-head/scenario';
+import { ACTOR } from './world';
+
+let folder: string;
+let books: BooksFile;
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'nest-egg-lantern-'));
+  await loadLanternHead(folder, () => {});
+  books = new BooksFile(join(folder, 'books', 'lantern-head.sqlite'));
+});
+afterAll(async () => {
+  await books.close();
+  rmSync(folder, { recursive: true });
+});
+
+const truth = JSON.parse(readFileSync(join(LANTERN_FILES, 'truth.json'), 'utf8')) as LanternTruth;
+
+const under = (code: string) =>
+  books.reader
+    .selectFrom('journal_line as l')
+    .innerJoin('account as a', 'a.id', 'l.account_id')
+    .innerJoin('journal_line_dimension as d', (j) =>
+      j.onRef('d.journal_id', '=', 'l.journal_id').onRef('d.line_no', '=', 'l.line_no'),
+    )
+    .innerJoin('dimension_value as v', 'v.id', 'd.value_id')
+    .innerJoin('dimension', (j) => j.onRef('dimension.id', '=', 'v.dimension_id').on('dimension.name', '=', 'Fund'))
+    .select((e) => ['v.name', e.fn.sum<number>('l.amount').as('amount')])
+    .where('a.code', '=', code)
+    .groupBy('v.name')
+    .orderBy('v.name')
+    .execute();
+
+test('the files that ship are what the seed gives, to the byte', () => {
+  for (const [name, text] of lanternHeadFiles(lanternHeadScenario(SEED))) {
+    expect(readFileSync(join(LANTERN_FILES, name), 'utf8')).toBe(text);
+  }
+});
+
+test('worked to the middle of November, every channel proves and every deposit of theirs is proven', async () => {
+  const proofs = await clearingProofs(books.reader);
+  expect(proofs.map((proof) => [proof.channel, proof.proves || proof.notPosted.count > 0])).toEqual([
+    ['Giving page', true],
+    ['Tower till', true],
+  ]);
+  const lines = await books.reader
+    .selectFrom('proposal')
+    .select(['certainty', 'amount'])
+    .where('amount', '>', 0 as never)
+    .execute();
+  expect(lines.every((line) => line.certainty === 'proven')).toBe(true);
+  expect(lines.length).toBeGreaterThan(3);
+});
+
+test('gifts are decided by their rules, the till by its items: nothing falls through', async () => {
+  const { shares, rules, fallen } = await layerReport(books.reader, plainDate('2026-11-16'), NO_PROGRESS);
+  expect(rules).toHaveLength(3);
+  // A gift's account is the giving page's own; its fund is what the rules decide.
+  expect(new Set(shares.filter((share) => share.field === 'income').map((share) => share.layer))).toEqual(
+    new Set(['channel', 'item']),
+  );
+  expect(fallen.every((row) => row.channel === 1)).toBe(true);
+});
+
+test('all of it posted and confirmed comes to the truth table, to the cent', async () => {
+  const must = async (result: Promise<{ ok: boolean }>) => expect(await result).toMatchObject({ ok: true });
+  await must(runCommand(books, postReceipts, { filter: {} }, { actor: ACTOR }));
+  const proven = await books.read((db) => provenLines(db));
+  await must(runCommand(books, confirmProven, { lines: proven.map((line) => line.id) }, { actor: ACTOR }));
+  const upkeep = await books.reader
+    .selectFrom('account')
+    .select('id')
+    .where('code', '=', '6010')
+    .executeTakeFirstOrThrow();
+  const left = await books.reader.selectFrom('statement_line').select('id').where('match_id', 'is', null).execute();
+  for (const { id } of left) {
+    await must(runCommand(books, confirmMatch, { line: id, parts: [], restTo: upkeep.id }, { actor: ACTOR }));
+  }
+
+  const balances = Object.fromEntries((await accountBalances(books.reader)).map((a) => [a.code, a.balance]));
+  expect(balances).toMatchObject({
+    '1010': truth.bank,
+    '1030': truth.boxes['Gift shop'],
+    '1040': truth.boxes['Tea hatch'],
+    '1200': truth.giving,
+    '1210': truth.till,
+  });
+  expect(balances['6100']! + balances['6110']!).toBe(truth.fees);
+  expect((await under('4010')).map((row) => [row.name, -row.amount])).toEqual(Object.entries(truth.gifts));
+  expect((await clearingProofs(books.reader)).map((proof) => proof.proves)).toEqual([true, true]);
+  expect((await bankProofs(books.reader)).map((proof) => proof.difference)).toEqual([0]);
+  // The giving page's fees are shared over the funds, and come to what the account has.
+  const shared = await under('6100');
+  expect(shared.reduce((sum, row) => sum + row.amount, 0)).toBe(balances['6100']);
+});
