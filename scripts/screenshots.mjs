@@ -46,6 +46,41 @@ const VIEWS = {
     },
   },
   'set-up': { path: 'set-up' },
+  channels: { books: 'lantern-head', path: 'set-up/channels' },
+  'open-channel': {
+    path: 'set-up/channels/open',
+    then: async (page) => {
+      await page.getByLabel('Name', { exact: true }).fill('Pier till');
+      await page.getByRole('button', { name: 'Next' }).click();
+      await page.getByLabel('Name of the clearing account').waitFor();
+    },
+  },
+  map: {
+    books: 'lantern-head',
+    path: 'set-up/map',
+    then: async (page) => {
+      await page.getByText(/^item [\d,.]+/).first().waitFor();
+      await page.getByRole('link', { name: 'Gifts to Lens restoration' }).click();
+      await page.getByRole('button', { name: 'Try it on the past' }).click();
+      await page.getByRole('region', { name: 'Tried on the past' }).waitFor();
+    },
+  },
+  reading: {
+    books: 'lantern-head',
+    path: 'collected/bring-in',
+    then: async (page) => {
+      await page.getByLabel('File to bring in').setInputFiles('demo/lantern-head/files/giving-2026-11.csv');
+      await page.getByRole('button', { name: 'Change how it is read' }).click();
+      await page.getByRole('region', { name: 'How the file is read' }).waitFor();
+      await page.getByRole('region', { name: 'How the file is read' }).scrollIntoViewIfNeeded();
+    },
+  },
+  'gift-by-fund': {
+    books: 'lantern-head',
+    path: 'collected?state=not-posted&channel=1',
+    then: (page) => page.keyboard.press('j'),
+  },
+  'till-day': { books: 'lantern-head', path: 'collected?channel=2', then: (page) => page.keyboard.press('j') },
 };
 
 const browser = await chromium.launch({
@@ -65,7 +100,7 @@ page.on('console', (message) => message.type() === 'error' && console.error(mess
 page.on('pageerror', (error) => console.error(error.message));
 for (const [name, view] of Object.entries(VIEWS)) {
   if (names.length > 0 && !names.includes(name)) continue;
-  await page.goto(`${base}/books/kittiwake${view.path ? `/${view.path}` : ''}`, { waitUntil: 'networkidle' });
+  await page.goto(`${base}/books/${view.books ?? 'kittiwake'}${view.path ? `/${view.path}` : ''}`, { waitUntil: 'networkidle' });
   await view.then?.(page);
   await page.waitForTimeout(600);
   await page.screenshot({ path: `${folder}/${name}.png` });

@@ -5,7 +5,7 @@ import { expect, FILES, open, railFigure, test } from './books';
 test.use({ booksOf: 'keyboard' });
 
 const heading = (page: Page, name: string | RegExp) =>
-  expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
+  expect(page.getByRole('heading', { level: 1, name, exact: true })).toBeVisible();
 
 test('the whole way by keyboard alone', async ({ page, server }) => {
   await open(page, server);

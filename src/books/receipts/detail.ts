@@ -28,6 +28,7 @@ export interface ReceiptDetail {
   readonly revision: number;
   readonly channel: string;
   readonly method: string;
+  readonly fund: string;
   /** Why it is set aside; null where it is not. */
   readonly aside: string | null;
   /** What the user set on it. */
@@ -64,6 +65,7 @@ export async function receiptDetail(db: Reading, id: number): Promise<ReceiptDet
       'receipt.revision',
       'channel.name as channel',
       'receipt.method',
+      'receipt.fund',
       'receipt.aside',
       'receipt.landing',
     ])

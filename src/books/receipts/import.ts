@@ -3,11 +3,12 @@ import { workingCalendar } from '@/adapters/holidays';
 import { NotAWorkbook, xlsxRows } from '@/adapters/xlsx';
 import { addWorkingDays, bookDates, type PlainDate } from '@/core/calendar';
 import { referenceKey } from '@/core/matching';
-import { ZERO, type Minor } from '@/core/money';
-import { refusalsAsFindings, refuseFile, type Batch, type ByteSource } from '@/formats/finding';
+import type { Minor } from '@/core/money';
+import { refusalsAsFindings, refuseFile, type ByteSource } from '@/formats/finding';
 import { readCardDeskCsv } from '@/formats/receipts/card-desk-csv';
 import type { ReceiptProfile } from '@/formats/receipts/profile';
-import { readReceipts, type ReceiptRecord } from '@/formats/receipts/receipts-table';
+import { readReceipts } from '@/formats/receipts/receipts-table';
+import type { ReceiptRecord } from '@/formats/receipts/record';
 import { csvRows, formatOf, jsonRows, peek, type RowSource } from '@/formats/table/rows';
 import type { Importer, ImportReport } from '../imports/import-file';
 import type { Stage } from '../imports/stage';
@@ -39,13 +40,6 @@ export async function* rowsOf(source: ByteSource, delimiter: string): RowSource 
       return yield* jsonRows(whole);
     case 'csv':
       return yield* csvRows(whole, delimiter);
-  }
-}
-
-async function* readOwn(source: ByteSource): AsyncGenerator<Batch<ReceiptRecord>> {
-  const nothing = { discount: ZERO, payerId: '', method: '', site: '', country: '', region: '', fund: '' };
-  for await (const { records, ...batch } of readCardDeskCsv(source)) {
-    yield { ...batch, records: records.map((record) => ({ ...record, ...nothing })) };
   }
 }
 
@@ -116,7 +110,7 @@ export function receiptsFrom({ channel: wanted, profile }: ReceiptSource): Impor
     read: (source) =>
       profile
         ? refusalsAsFindings(readReceipts(rowsOf(source, profile.settings.delimiter), profile.settings))
-        : readOwn(source),
+        : readCardDeskCsv(source),
 
     async stage(stage, db) {
       const insert = stage.table('stage_receipt', COLUMNS);

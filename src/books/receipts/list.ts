@@ -12,6 +12,7 @@ export interface ReceiptListRow {
   readonly date: PlainDate;
   readonly payer: string | null;
   readonly document: string;
+  readonly fund: string;
   readonly item: string | null;
   readonly note: string;
   /** Minor units, signed: a refund is negative. */
@@ -56,6 +57,7 @@ export async function receiptRows(
       'receipt.book_date as date',
       'payer.name as payer',
       'receipt.document',
+      'receipt.fund',
       'item.name as item',
       'receipt.note',
       'receipt.gross',

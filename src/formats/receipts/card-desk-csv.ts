@@ -3,35 +3,13 @@ import { subtract, writeAmount, ZERO, type Currency, type Minor } from '../../co
 import { readTable } from '../csv';
 import { Cells, recordOr } from '../csv/cells';
 import { refusalsAsFindings, type Batch, type ByteSource, type Finding } from '../finding';
-
-/** One movement at the card desk. Amounts in minor units, signed as the export has them: what leaves is negative. */
-export interface CardDeskRecord {
-  readonly line: number;
-  readonly kind: 'receipt' | 'refund' | 'payout';
-  readonly id: string;
-  /** UTC. */
-  readonly at: Date;
-  readonly currency: Currency;
-  readonly gross: Minor;
-  readonly tip: Minor;
-  /** Null where the export does not say what was taken. */
-  readonly fee: Minor | null;
-  readonly payer: string;
-  readonly email: string;
-  readonly document: string;
-  readonly item: string;
-  readonly note: string;
-  /** The payout that carried it, where the channel has said so. */
-  readonly payout: string;
-  /** For a refund, the receipt it gives back. */
-  readonly refundOf: string;
-}
+import type { ReceiptRecord } from './record';
 
 const REQUIRED = ['Id', 'Type', 'Time', 'Currency', 'Gross', 'Fee', 'Net', 'Payer', 'Document', 'Payout'] as const;
 const OPTIONAL = ['Email', 'Item', 'Tip', 'Note', 'Refund of'] as const;
 type Column = (typeof REQUIRED)[number] | (typeof OPTIONAL)[number];
 
-const KINDS: Readonly<Record<string, CardDeskRecord['kind']>> = {
+const KINDS: Readonly<Record<string, ReceiptRecord['kind']>> = {
   receipt: 'receipt',
   refund: 'refund',
   payout: 'payout',
@@ -52,7 +30,7 @@ function feeOf(cells: Cells<Column>, currency: Currency, gross: Minor): Minor | 
   return difference;
 }
 
-function readRecord(cells: Cells<Column>): CardDeskRecord {
+function readRecord(cells: Cells<Column>): ReceiptRecord {
   const id = cells.needed('Id');
   const kindText = cells.needed('Type');
   const kind =
@@ -96,13 +74,20 @@ function readRecord(cells: Cells<Column>): CardDeskRecord {
     note: cells.text('Note'),
     payout: cells.text('Payout'),
     refundOf: cells.text('Refund of'),
+    discount: ZERO,
+    payerId: '',
+    method: '',
+    site: '',
+    country: '',
+    region: '',
+    fund: '',
   };
 }
 
-async function* readBatches(source: ByteSource): AsyncGenerator<Batch<CardDeskRecord>> {
+async function* readBatches(source: ByteSource): AsyncGenerator<Batch<ReceiptRecord>> {
   for await (const batch of readTable<Column>(source, { required: REQUIRED, optional: OPTIONAL })) {
     const findings: Finding[] = [...batch.findings];
-    const records: CardDeskRecord[] = [];
+    const records: ReceiptRecord[] = [];
     for (const row of batch.rows) {
       const cells = new Cells(row.line, row.fields, batch.at);
       const record = recordOr(cells.text('Id'), () => readRecord(cells), findings);
@@ -117,6 +102,6 @@ async function* readBatches(source: ByteSource): AsyncGenerator<Batch<CardDeskRe
  * document number and payout id. A fee may be left empty (not known). A row whose net is not gross less fee, whose
  * sign does not fit its type, or whose amount or time cannot be read is refused alone.
  */
-export function readCardDeskCsv(source: ByteSource): AsyncGenerator<Batch<CardDeskRecord>> {
+export function readCardDeskCsv(source: ByteSource): AsyncGenerator<Batch<ReceiptRecord>> {
   return refusalsAsFindings(readBatches(source));
 }

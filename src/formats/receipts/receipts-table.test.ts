@@ -5,7 +5,8 @@ import { FileRefused } from '../finding';
 import { parseLooseAmount, parseLooseInstant } from '../table/loose';
 import { csvRows, formatOf, jsonRows, peek } from '../table/rows';
 import type { ReceiptProfile } from './profile';
-import { readReceipts, type ReceiptRecord } from './receipts-table';
+import { readReceipts } from './receipts-table';
+import type { ReceiptRecord } from './record';
 import { sniffDelimiterOf, sniffReceipts, type Sniffed } from './sniff';
 
 const BOOKS = { zone: 'Europe/Dublin', currency: 'EUR' };

@@ -4,20 +4,9 @@ import type { CsvRow } from '../csv/tokenizer';
 import { refuseFile, type Batch, type Finding } from '../finding';
 import { parseLooseAmount, parseLooseInstant, unwrap } from '../table/loose';
 import { checkCount, type RowSource } from '../table/rows';
-import type { CardDeskRecord } from './card-desk-csv';
 import type { ReceiptField, ReceiptProfile } from './profile';
+import type { ReceiptRecord } from './record';
 import { sameRow } from './sniff';
-
-/** A receipt as any export may state it. */
-export interface ReceiptRecord extends CardDeskRecord {
-  readonly discount: Minor;
-  readonly payerId: string;
-  readonly method: string;
-  readonly site: string;
-  readonly country: string;
-  readonly region: string;
-  readonly fund: string;
-}
 
 const REQUIRED: readonly ReceiptField[] = ['time'];
 
@@ -72,7 +61,7 @@ class Row {
   }
 }
 
-type Kind = CardDeskRecord['kind'];
+type Kind = ReceiptRecord['kind'];
 
 function kindOf(row: Row, profile: ReceiptProfile): Kind | 'skip' | null {
   if (profile.columns.kind === undefined) return null;

@@ -15,6 +15,8 @@ interface Props {
   readonly noun: { readonly one: string; readonly many: string };
   readonly filter: object;
   readonly states: readonly ChipChoice[];
+  /** Channels to choose among, where there are several. */
+  readonly channels?: readonly { readonly id: number; readonly name: string }[];
   readonly searchFor: string;
   /** What a file brought in would give, in a sentence, for books that have none yet. */
   readonly bringIn: string;
@@ -52,6 +54,16 @@ export function DocumentsPage(props: Props) {
         <FilterChips param="state" choices={[{ value: '', label: 'All' }, ...props.states]}>
           <FilterText label={props.searchFor} />
         </FilterChips>
+        {props.channels && props.channels.length > 1 ? (
+          <FilterChips
+            param="channel"
+            label="Channel"
+            choices={[
+              { value: '', label: 'All channels' },
+              ...props.channels.map(({ id, name }) => ({ value: String(id), label: name })),
+            ]}
+          />
+        ) : null}
         {page.total === 0 && props.panel === null ? (
           nothing
         ) : (

@@ -25,9 +25,11 @@ function withParam(search: URLSearchParams, name: string, value: string): string
 export function FilterChips({
   param,
   choices,
+  label = 'What is shown',
   children,
 }: {
   param: string;
+  label?: string;
   choices: readonly ChipChoice[];
   children?: ReactNode;
 }) {
@@ -35,7 +37,7 @@ export function FilterChips({
   const pathname = usePathname();
   const current = search.get(param) ?? '';
   return (
-    <nav className="chips" aria-label="What is shown">
+    <nav className="chips" aria-label={label}>
       {choices.map(({ value, label }) => (
         <Link
           key={value}

@@ -26,9 +26,10 @@ export default async function ReceiptsPage({ params, searchParams }: Props) {
   const filter = readFilter(receiptFilter, search, {});
   const books = openBooks(id);
   const selected = idParam(search.receipt);
-  const { list, detail, journal } = await books.read(async (db) => {
+  const { list, detail, journal, channels } = await books.read(async (db) => {
     const open = selected === null ? null : await receiptDetail(db, selected);
     return {
+      channels: await db.selectFrom('channel').select(['id', 'name']).orderBy('id').execute(),
       list: await listReceipts(db, filter, cursorParam.parse(search.after)),
       detail: open,
       journal: open?.journal ? await postedJournal(db, open.journal) : null,
@@ -54,8 +55,9 @@ export default async function ReceiptsPage({ params, searchParams }: Props) {
         { value: 'changed', label: 'Changed since' },
         { value: 'aside', label: 'Set aside' },
       ]}
+      channels={channels}
       searchFor="Payer, document, id or note"
-      bringIn="Bring in the card desk’s export; each receipt stands here with the entry it will write."
+      bringIn="Bring in a channel’s export; each receipt stands here with the entry it will write."
       page={{ shown: list.rows.length, total: list.totals.count, next: list.next }}
       list={<ReceiptList rows={list.rows} totals={list.totals} />}
       panel={

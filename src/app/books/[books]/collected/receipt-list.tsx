@@ -38,7 +38,7 @@ export function ReceiptList({ rows, totals }: { rows: readonly ReceiptListRow[];
           {r.payer ?? <span className="soft">no name</span>}
           <span className="soft">
             ,{' '}
-            {[r.kind === 'refund' ? 'refund' : '', r.document || r.item || '', r.note].filter(Boolean).join(', ') ||
+            {[r.kind === 'refund' ? 'refund' : '', r.document || r.item || r.fund, r.note].filter(Boolean).join(', ') ||
               'paid sale'}
           </span>
         </>
@@ -54,7 +54,7 @@ export function ReceiptList({ rows, totals }: { rows: readonly ReceiptListRow[];
       header: 'Fee',
       cell: ({ row }) =>
         row.original.fee === null ? (
-          <span className="soft" title="The card desk did not state a fee">
+          <span className="soft" title="The channel did not state a fee">
             not stated
           </span>
         ) : (
@@ -73,7 +73,15 @@ export function ReceiptList({ rows, totals }: { rows: readonly ReceiptListRow[];
       label="Receipts"
       rows={rows}
       columns={columns}
-      totals={[`${totals.count} in all`, '', '', '', money(totals.gross), money(totals.fee), '']}
+      totals={[
+        `${totals.count} in all`,
+        '',
+        '',
+        '',
+        money(totals.gross),
+        totals.fee === 0 ? '' : money(totals.fee),
+        '',
+      ]}
       param="receipt"
       trailOf={(row) => `receipt:${row.id}`}
     />

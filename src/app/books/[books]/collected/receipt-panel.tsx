@@ -44,7 +44,7 @@ export function ReceiptPanel({ receipt, children }: { receipt: ReceiptDetail; ch
           <dt>For</dt>
           <dd>
             {document === '' ? (
-              (receipt.item ?? 'a paid sale')
+              (receipt.item ?? (receipt.fund ? `fund ${receipt.fund}` : 'a paid sale'))
             ) : invoice === null ? (
               document
             ) : (

@@ -42,7 +42,7 @@ export default async function PayoutsPage({ params, searchParams }: Props) {
         <div className="page-head">
           <h1>Payouts</h1>
           <span className="soft">
-            The card desk holds{' '}
+            Held by channels:{' '}
             {inTransit.account === null ? (
               formatAmount(inTransit.amount, currency)
             ) : (
@@ -67,7 +67,7 @@ export default async function PayoutsPage({ params, searchParams }: Props) {
         <div className="split">
           {list.totals.count === 0 ? (
             <Empty title={filter.state ? 'No payout is like this' : 'No payouts yet'}>
-              <p>{filter.state ? 'Choose another filter above.' : 'They come in with the card desk’s export.'}</p>
+              <p>{filter.state ? 'Choose another filter above.' : 'They come in with a channel’s export.'}</p>
               <Link
                 className="btn btn-plain"
                 href={filter.state ? `/books/${id}/in-transit` : `/books/${id}/collected/bring-in`}

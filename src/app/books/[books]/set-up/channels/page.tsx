@@ -34,7 +34,7 @@ export default async function ChannelsPage({ params }: { params: Promise<{ books
             <p>Open the first: it says where its money is held, where it pays out to, and where its fees go.</p>
           </Empty>
         ) : null}
-        <div className="two">
+        <div className="boxes">
           {channels.map((channel) => {
             const own = sites.filter((site) => site.channel_id === channel.id);
             const steps = postings.filter((row) => row.channel === channel.id);
