@@ -194,3 +194,16 @@ test('the till posts by the day from a day on: one entry stands for all of it', 
   await expect(page.getByText('Posted 1 receipt, 61.50')).toBeVisible();
   await expect(panel.getByRole('region', { name: 'Entry it wrote' })).toBeVisible();
 });
+
+test('a selection is picked by mouse and by Space, and just that is posted', async ({ page, server }) => {
+  await open(page, server, 'collected?state=not-posted&text=CD-84');
+  const list = page.getByRole('grid', { name: 'Receipts' });
+  await list.getByRole('checkbox', { name: 'Pick CD-841' }).check();
+  await page.getByRole('heading', { name: 'Receipts', exact: true }).click();
+  await page.keyboard.press('j');
+  await page.keyboard.press(' ');
+  await page.getByRole('button', { name: 'Post 2 picked…' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Post 2 receipts' }).click();
+  await expect(page.getByText(/^Posted 2 receipts, /)).toBeVisible();
+  await expect(list.getByRole('checkbox', { name: 'Pick CD-841' })).toHaveCount(0);
+});

@@ -45,13 +45,19 @@ async function* paged<Row extends Cursor>(
   }
 }
 
-async function* registerBatches(context: Context, account: AccountId, money: (a: Minor) => string) {
+async function* registerBatches(
+  context: Context,
+  account: AccountId,
+  value: number | null,
+  money: (a: Minor) => string,
+) {
   for (let after: RegisterCursor | null = null; ;) {
     const rows: Awaited<ReturnType<typeof registerRows>> = await registerRows(
       context.books.reader,
       account,
       after,
       BATCH,
+      value,
     );
     yield rows.map((row) => [row.date, row.journal, row.memo, row.because, money(row.amount)] as Cells);
     if (rows.length < BATCH) return;
@@ -137,7 +143,7 @@ function exportOf(list: string, context: Context): Export | null {
   if (register) {
     return {
       head: ['Date', 'Journal', 'What', 'Because', 'Amount'],
-      batches: registerBatches(context, Number(register[1]) as AccountId, money),
+      batches: registerBatches(context, Number(register[1]) as AccountId, Number(search.value) || null, money),
     };
   }
   const refused = /^refused-(\d{1,15})$/.exec(list);

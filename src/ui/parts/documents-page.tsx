@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { PageTabs } from '../frame/rail';
 import { FilterChips, FilterText, ListFoot, type ChipChoice } from './list-frame';
 import { Empty } from './notice';
+import { PicksProvider } from './picks';
 import { PostAll } from './posting';
 
 interface Props {
@@ -39,7 +40,7 @@ export function DocumentsPage(props: Props) {
     </Empty>
   );
   return (
-    <>
+    <PicksProvider>
       <PageTabs pages={props.pages} />
       <main>
         <div className="page-head">
@@ -86,6 +87,6 @@ export function DocumentsPage(props: Props) {
           </div>
         )}
       </main>
-    </>
+    </PicksProvider>
   );
 }

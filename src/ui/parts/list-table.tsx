@@ -5,6 +5,7 @@ import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { useRef, useState, useTransition, type ReactNode } from 'react';
 import type { TrailRef } from '@/books/trail/ref';
 import { useKey } from '../keys/keys';
+import { usePicks } from './picks';
 import { useTrail } from './trail-amount';
 
 declare module '@tanstack/react-table' {
@@ -26,6 +27,8 @@ interface Props<Row> {
   /** The row that is open although the address names none. */
   readonly opened?: number | null;
   readonly trailOf: (row: Row) => TrailRef;
+  /** What a row is called, where rows can be picked. */
+  readonly nameOf?: (row: Row) => string;
   /** A heading row before the first row of each group. */
   readonly groupOf?: (row: Row) => { readonly key: string; readonly head: ReactNode };
 }
@@ -60,6 +63,7 @@ export function ListTable<Row extends { readonly id: number }>(props: Props<Row>
     if (next && next.id !== selected) select(next.id);
   };
   const current = rows.find((row) => row.id === selected);
+  const picks = usePicks();
   useKey('j', 'next row', () => move(1));
   useKey('k', 'row before', () => move(-1));
   useKey('ArrowDown', 'next row', () => move(1));
@@ -77,60 +81,86 @@ export function ListTable<Row extends { readonly id: number }>(props: Props<Row>
   let group: string | null = null;
 
   return (
-    <table className="list" role="grid" aria-label={props.label}>
-      <thead>
-        <tr>
-          {table.getFlatHeaders().map((header) => (
-            <th
-              key={header.id}
-              scope="col"
-              className={header.column.columnDef.meta?.className}
-              style={{ width: header.column.columnDef.meta?.width }}
-            >
-              {flexRender(header.column.columnDef.header, header.getContext())}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody ref={body}>
-        <tr className="totals">
-          {props.totals.map((cell, index) => (
-            <td key={index} className={columns[index]?.meta?.className?.includes('num') ? 'num' : ''}>
-              {cell}
-            </td>
-          ))}
-        </tr>
-        {table.getRowModel().rows.flatMap((row) => {
-          const heading = groupOf?.(row.original);
-          const begins = heading !== undefined && heading.key !== group;
-          group = heading?.key ?? null;
-          return [
-            ...(begins
-              ? [
-                  <tr key={`group-${heading.key}`} className="group">
-                    <td colSpan={columns.length}>{heading.head}</td>
-                  </tr>,
-                ]
-              : []),
-            <tr
-              key={row.id}
-              data-row={row.id}
-              aria-selected={row.original.id === selected}
-              onClick={(event) => {
-                if (!(event.target as HTMLElement).closest('a, button, input')) select(row.original.id);
-              }}
-            >
-              {row.getVisibleCells().map((cell) => (
-                <td key={cell.id} className={cell.column.columnDef.meta?.className}>
-                  {flexRender(cell.column.columnDef.cell, cell.getContext())}
-                </td>
-              ))}
-            </tr>,
-          ];
-        })}
-      </tbody>
-    </table>
+    <>
+      {picks ? <PickKey onPick={() => current && picks.toggle(current.id)} /> : null}
+      <table className="list" role="grid" aria-label={props.label}>
+        <thead>
+          <tr>
+            {picks ? (
+              <th scope="col" style={{ width: 28 }}>
+                <span className="visually-hidden">Picked</span>
+              </th>
+            ) : null}
+            {table.getFlatHeaders().map((header) => (
+              <th
+                key={header.id}
+                scope="col"
+                className={header.column.columnDef.meta?.className}
+                style={{ width: header.column.columnDef.meta?.width }}
+              >
+                {flexRender(header.column.columnDef.header, header.getContext())}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody ref={body}>
+          <tr className="totals">
+            {picks ? <td>{picks.picked.size > 0 ? picks.picked.size : ''}</td> : null}
+            {props.totals.map((cell, index) => (
+              <td key={index} className={columns[index]?.meta?.className?.includes('num') ? 'num' : ''}>
+                {cell}
+              </td>
+            ))}
+          </tr>
+          {table.getRowModel().rows.flatMap((row) => {
+            const heading = groupOf?.(row.original);
+            const begins = heading !== undefined && heading.key !== group;
+            group = heading?.key ?? null;
+            return [
+              ...(begins
+                ? [
+                    <tr key={`group-${heading.key}`} className="group">
+                      <td colSpan={columns.length + (picks ? 1 : 0)}>{heading.head}</td>
+                    </tr>,
+                  ]
+                : []),
+              <tr
+                key={row.id}
+                data-row={row.id}
+                aria-selected={row.original.id === selected}
+                onClick={(event) => {
+                  if (!(event.target as HTMLElement).closest('a, button, input')) select(row.original.id);
+                }}
+              >
+                {picks ? (
+                  <td>
+                    <input
+                      type="checkbox"
+                      className="form-check-input m-0"
+                      aria-label={`Pick ${props.nameOf?.(row.original) ?? row.id}`}
+                      checked={picks.picked.has(row.original.id)}
+                      onChange={() => picks.toggle(row.original.id)}
+                    />
+                  </td>
+                ) : null}
+                {row.getVisibleCells().map((cell) => (
+                  <td key={cell.id} className={cell.column.columnDef.meta?.className}>
+                    {flexRender(cell.column.columnDef.cell, cell.getContext())}
+                  </td>
+                ))}
+              </tr>,
+            ];
+          })}
+        </tbody>
+      </table>
+    </>
   );
+}
+
+/** Space picks the row that is open, where rows can be picked. */
+function PickKey({ onPick }: { onPick: () => void }) {
+  useKey(' ', 'pick the row, or let it go', onPick);
+  return null;
 }
 
 /** The first cell of a row: opens the row beside the list, by mouse or keyboard. */

@@ -14,6 +14,7 @@ import { useKey } from '../keys/keys';
 import { BalanceMoves, EntryPreview, EntryTable } from './entry';
 import { JobProgress, useJob } from './job';
 import { Notice } from './notice';
+import { usePicks } from './picks';
 
 export type ActionAnswer<T> =
   | { readonly ok: true; readonly value: T; readonly change: ChangeTold | null }
@@ -142,26 +143,33 @@ interface PostAllProps {
   readonly filter: unknown;
 }
 
-/** Posts all that is shown: first the sum of what will be written, then the change, with progress and cancel. */
+/**
+ * Posts what is picked, or else all that is shown: first the sum of what will be written, then the change, with progress
+ * and cancel.
+ */
 export function PostAll({ what, noun, filter }: PostAllProps) {
   const money = useMoney();
   const toasts = useToasts();
   const router = useRouter();
   const job = useJob();
   const [shown, setShown] = useState<Posting | null>(null);
+  const picks = usePicks();
+  const picked = [...(picks?.picked ?? [])];
   const run = async (dryRun: boolean) => {
     setShown(null);
-    const answer = await job.run<Posting>({ kind: 'post', what, input: { filter }, dryRun });
+    const input = picked.length > 0 ? { ids: picked } : { filter };
+    const answer = await job.run<Posting>({ kind: 'post', what, input, dryRun });
     if (!answer.ok) return toasts.refused(answer.what, answer.next);
     if (dryRun) return setShown(answer.value);
     if (answer.change) toasts.changed(answer.change);
+    picks?.clear();
     router.refresh();
   };
   const counted = (n: number) => `${n} ${n === 1 ? noun.one : noun.many}`;
   return (
     <>
       <Button variant="plain" disabled={job.running !== null} onClick={() => void run(true)}>
-        Post all shown…
+        {picked.length > 0 ? `Post ${picked.length} picked…` : 'Post all shown…'}
       </Button>
       {job.running ? (
         <div className="w-100">
@@ -172,7 +180,7 @@ export function PostAll({ what, noun, filter }: PostAllProps) {
         <Modal.Header closeButton>
           <Modal.Title as="h2" id="post-all-title">
             {shown?.posted === 0
-              ? `None of the ${noun.many} shown can be posted`
+              ? `None of these ${noun.many} can be posted`
               : `Post ${counted(shown?.posted ?? 0)}, ${money(shown?.gross ?? (0 as never))}`}
           </Modal.Title>
         </Modal.Header>
@@ -184,7 +192,7 @@ export function PostAll({ what, noun, filter }: PostAllProps) {
             </>
           ) : null}
           {shown && shown.posted + shown.notPostedCount === 0 ? (
-            <p className="mb-0">All that is shown is posted already.</p>
+            <p className="mb-0">All of it is posted already.</p>
           ) : null}
           {shown && shown.notPostedCount > 0 ? <NotPostedList posting={shown} noun={noun} /> : null}
         </Modal.Body>

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { NO_PROGRESS, runCommand } from '@/books/command';
 import { accountBalances } from '@/books/ledger/balances';
+import { accountRegister, parseRegisterCursor, registerValues } from '@/books/ledger/register';
 import { layerReport } from '@/books/map/layers';
 import { confirmMatch, confirmProven } from '@/books/matching/confirm';
 import { bankProofs, clearingProofs } from '@/books/proof/clearing';
@@ -74,6 +75,32 @@ test('gifts are decided by their rules, the till by its items: nothing falls thr
     new Set(['channel', 'item']),
   );
   expect(fallen.every((row) => row.channel === 1)).toBe(true);
+});
+
+test('a register shows one fund alone, with the balance of just that, page by page', async () => {
+  const db = books.reader;
+  const { id } = await db.selectFrom('account').select('id').where('code', '=', '4010').executeTakeFirstOrThrow();
+  const values = await registerValues(db, id);
+  expect(values.map((value) => value.name)).toEqual([
+    'Fund Foghorn',
+    'Fund General',
+    'Fund Lens restoration',
+    'Restriction Restricted',
+    'Restriction Unrestricted',
+  ]);
+  const lens = values.find((value) => value.name === 'Fund Lens restoration')!;
+  const expected = (await under('4010')).find((row) => row.name === 'Lens restoration')!;
+  const first = (await accountRegister(db, id, null, lens.id))!;
+  expect(first.account.balance).toBe(expected.amount);
+  expect(first.rows[0]!.running).toBe(expected.amount);
+  const all = [...first.rows];
+  for (let next = first.next; next;) {
+    const page = (await accountRegister(db, id, parseRegisterCursor(next), lens.id))!;
+    all.push(...page.rows);
+    next = page.next;
+  }
+  expect(all).toHaveLength(first.count);
+  expect(all.at(-1)!.running).toBe(all.at(-1)!.amount);
 });
 
 test('all of it posted and confirmed comes to the truth table, to the cent', async () => {

@@ -84,6 +84,7 @@ export function ReceiptList({ rows, totals }: { rows: readonly ReceiptListRow[];
       ]}
       param="receipt"
       trailOf={(row) => `receipt:${row.id}`}
+      nameOf={(row) => row.name}
     />
   );
 }

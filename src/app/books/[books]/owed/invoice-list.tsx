@@ -62,6 +62,7 @@ export function InvoiceList({ rows, totals }: { rows: readonly InvoiceListRow[];
       totals={[`${totals.count} in all`, '', '', '', '', money(totals.gross), money(totals.open)]}
       param="invoice"
       trailOf={(row) => `invoice:${row.id}`}
+      nameOf={(row) => row.number}
     />
   );
 }

@@ -1,8 +1,9 @@
 import { notFound } from 'next/navigation';
-import { accountRegister, parseRegisterCursor } from '@/books/ledger/register';
+import { accountRegister, parseRegisterCursor, registerValues } from '@/books/ledger/register';
 import type { AccountId } from '@/core/ledger';
 import { formatAmount } from '@/core/money';
 import { PageTabs } from '@/ui/frame/rail';
+import { FilterChips } from '@/ui/parts/list-frame';
 import { openBooks } from '../../../../server/books';
 import { idParam, single, type SearchParams } from '../../../../server/params';
 import { RegisterTable } from './register-table';
@@ -19,9 +20,11 @@ export default async function RegisterPage({ params, searchParams }: Props) {
   const accountId = idParam(account);
   if (accountId === null) notFound();
   const { currency } = await books.reader.selectFrom('books').select('currency').executeTakeFirstOrThrow();
-  const register = await books.read((db) =>
-    accountRegister(db, accountId as AccountId, parseRegisterCursor(search.after)),
-  );
+  const value = idParam(search.value);
+  const { register, values } = await books.read(async (db) => ({
+    register: await accountRegister(db, accountId as AccountId, parseRegisterCursor(search.after), value),
+    values: await registerValues(db, accountId as AccountId),
+  }));
   if (register === null) notFound();
   const { code, name, balance, debit, credit } = register.account;
   return (
@@ -43,6 +46,16 @@ export default async function RegisterPage({ params, searchParams }: Props) {
             {formatAmount(credit, currency)}
           </span>
         </div>
+        {values.length > 0 ? (
+          <FilterChips
+            param="value"
+            label="Booked under"
+            choices={[
+              { value: '', label: 'All' },
+              ...values.map(({ id: of, name: label }) => ({ value: String(of), label })),
+            ]}
+          />
+        ) : null}
         <RegisterTable register={register} />
       </main>
     </>
