@@ -9,6 +9,7 @@ import { setMapDefault } from './map/defaults';
 import { moveMapRule, removeMapRule, saveMapRule } from './map/rules';
 import { confirmAgain } from './matching/confirm';
 import { takeApart } from './matching/take-apart';
+import { setPayer } from './payers/payers';
 import { setAside, setLanding, takeBackAside } from './receipts/set-aside';
 import type { Writing } from './store';
 
@@ -38,6 +39,7 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(takeBackAside),
   by(setLanding),
   by(setPostingMode),
+  by(setPayer),
 ]);
 
 /**

@@ -111,6 +111,11 @@ export function refusalWords(refusal: Refusal): RefusalWords {
       };
     case 'name-taken':
       return { what: `There is a ${refusal.what} ${refusal.name} already.`, next: 'Choose another name.' };
+    case 'email-taken':
+      return {
+        what: `The email ${refusal.email} is that of ${refusal.payer}.`,
+        next: 'Choose that payer, or leave the email out.',
+      };
     case 'in-use':
       return {
         what: `The ${refusal.what} ${refusal.name} is in use.`,

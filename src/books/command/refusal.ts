@@ -39,6 +39,7 @@ export type Refusal =
   | { readonly code: 'posted-already'; readonly what: string; readonly name: string }
   | { readonly code: 'in-summary'; readonly receipt: string; readonly date: string }
   | { readonly code: 'name-taken'; readonly what: string; readonly name: string }
+  | { readonly code: 'email-taken'; readonly email: string; readonly payer: string }
   | { readonly code: 'in-use'; readonly what: string; readonly name: string }
   | {
       readonly code: 'account-unfit';

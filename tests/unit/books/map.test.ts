@@ -5,6 +5,7 @@ import { layerReport } from '@/books/map/layers';
 import { postAgainList, repostReceipts } from '@/books/map/repost';
 import { moveMapRule, removeMapRule, saveMapRule } from '@/books/map/rules';
 import { tryRule } from '@/books/map/try-rule';
+import { proposePayers, setPayer } from '@/books/payers/payers';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { setAside, setLanding, takeBackAside } from '@/books/receipts/set-aside';
@@ -236,4 +237,28 @@ test('by the day: one entry for all receipts of a day, to the cent what they are
     expect([code, all[code]]).toEqual([code, single[code]! + oil]);
   }
   await world.expectSound();
+});
+
+test('who paid is proposed from the note with its reason, set, made in place, and undone', async () => {
+  await world.bringIn(
+    receiptsImporter,
+    `${DESK_HEAD}CD-7,receipt,2026-11-07T10:00:00Z,EUR,50.00,,50.00,Orla Maher,orla@mail.example,,parts,,,\n` +
+      'CD-8,receipt,2026-11-08T10:00:00Z,EUR,51.00,,51.00,,,,parts,"Rig check, Orla M.",,\n',
+  );
+  const receipt = await world.id('receipt', 'CD-8');
+  const [first] = await proposePayers(world.books.reader, receipt);
+  expect(first).toMatchObject({ name: 'Orla Maher', because: '“Orla M.” in the note is this name shortened' });
+  await world.must(setPayer, { receipt, payer: first!.id });
+  expect(await proposePayers(world.books.reader, receipt)).toEqual([]);
+  const { id } = await world.books.reader
+    .selectFrom('audit')
+    .select('id')
+    .where('command', '=', 'set-payer')
+    .executeTakeFirstOrThrow();
+  await world.must(undoChange, { audit: id });
+  expect(await proposePayers(world.books.reader, receipt)).toHaveLength(1);
+  const make = { name: 'Orla Moore', email: 'Orla@mail.example' };
+  expect(await world.refusal(setPayer, { receipt, payer: null, make })).toBe('email-taken');
+  const made = await world.must(setPayer, { receipt, payer: null, make: { ...make, email: '' } });
+  expect(made.payer).toBeGreaterThan(first!.id);
 });

@@ -15,6 +15,7 @@ import { confirmMatch } from '@/books/matching/confirm';
 import { candidates } from '@/books/matching/sheet';
 import { takeApart } from '@/books/matching/take-apart';
 import { postReceipts } from '@/books/receipts/post';
+import { proposePayers, setPayer } from '@/books/payers/payers';
 import { takeChange } from '@/books/receipts/take-change';
 import { undoImport } from '@/books/imports/undo-import';
 import { undoChange } from '@/books/undo';
@@ -50,6 +51,9 @@ export const removeRuleNow = async (books: string, input: unknown) => change(boo
 export const moveRuleNow = async (books: string, input: unknown) => change(books, moveMapRule, input);
 export const setDefaultNow = async (books: string, input: unknown) => change(books, setMapDefault, input);
 export const takeChangeNow = async (books: string, input: unknown) => change(books, takeChange, input);
+export const setPayerNow = async (books: string, input: unknown) => change(books, setPayer, input);
+export const proposePayersNow = async (books: string, receipt: number) =>
+  openBooks(books).read((db) => proposePayers(db, receipt));
 export const setAsideNow = async (books: string, input: unknown) => change(books, setAside, input);
 export const takeBackAsideNow = async (books: string, input: unknown) => change(books, takeBackAside, input);
 export const setLandingNow = async (books: string, input: unknown) => change(books, setLanding, input);

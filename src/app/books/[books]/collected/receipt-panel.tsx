@@ -8,6 +8,7 @@ import { subtract } from '@/core/money';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { Notice } from '@/ui/parts/notice';
 import { ReceiptState } from './receipt-state';
+import { WhoPaid } from './who-paid';
 import { TrailAmount } from '@/ui/parts/trail-amount';
 
 /** One receipt beside the list: what the channel says of it, and below it its entry. */
@@ -75,6 +76,7 @@ export function ReceiptPanel({ receipt, children }: { receipt: ReceiptDetail; ch
           </div>
         ) : null}
       </section>
+      {receipt.payer === null ? <WhoPaid receipt={receipt.id} note={receipt.note} /> : null}
       <ReceiptState receipt={receipt} />
       {children}
     </article>
