@@ -171,7 +171,7 @@ test('one receipt is landed elsewhere by hand, one is set aside with a reason an
   await page.getByLabel('Why it is not wanted in the books').fill('Paid twice by mistake');
   await page.getByRole('dialog').getByRole('button', { name: 'Set aside' }).click();
   await expect(page.getByText('Set 1 receipt aside: Paid twice by mistake')).toBeVisible();
-  expect(await railFigure(page, 'Collected')).not.toBe(before);
+  await expect.poll(() => railFigure(page, 'Collected')).not.toBe(before);
   await open(page, server, 'collected?state=aside');
   await page.getByRole('grid', { name: 'Receipts' }).getByRole('button', { name: 'HC-2' }).click();
   await panel.getByRole('button', { name: 'Take it back' }).click();

@@ -3,7 +3,10 @@ import { join } from 'node:path';
 import { SharedProgress } from '@/workers/shared-progress';
 import type { Task } from '@/workers/task';
 import work from '@/workers/worker';
-import { ACTOR, FIGURE_A, World } from './books/world';
+import { saveMapRule } from '@/books/map/rules';
+import { receiptsImporter } from '@/books/receipts/import';
+import type { ReceiptProfile } from '@/formats/receipts/profile';
+import { ACTOR, DESK_HEAD, FIGURE_A, World } from './books/world';
 
 let world: World;
 beforeEach(async () => {
@@ -77,4 +80,61 @@ test('while another job writes, a change waits its turn', async () => {
     run({ kind: 'import', what: 'invoices', file: stored('b.csv', FIGURE_A.invoice), dryRun: false }),
   ]);
   expect(both).toMatchObject([{ ok: true }, { ok: true }]);
+});
+
+test('the map is looked through, a rule tried, and what is posted otherwise listed and posted again', async () => {
+  await world.bringIn(
+    receiptsImporter,
+    DESK_HEAD + 'A,receipt,2026-11-09T10:00:00Z,EUR,12.30,,12.30,P,p@mail.example,,parts,Rope,,\n',
+  );
+  await run({ kind: 'post', what: 'receipts', input: { filter: {} }, dryRun: false });
+  const watched = progress();
+  expect(await run({ kind: 'map-layers' }, watched)).toMatchObject({ ok: true, value: { receipts: 1, rules: [] } });
+  expect(watched.view()).toEqual({ doing: 'Looking through receipts', done: 1, total: 1 });
+  const rule = {
+    id: null,
+    name: 'Ropes',
+    active: true,
+    conditions: { text: 'rope' },
+    landing: { income: await world.account('4010') },
+  };
+  expect(await run({ kind: 'try-rule', input: rule })).toMatchObject({ ok: true, value: { moved: 1, movedPosted: 1 } });
+  expect(await run({ kind: 'try-rule', input: { id: null } })).toMatchObject({
+    ok: false,
+    refusal: { code: 'invalid-input' },
+  });
+  expect(await run({ kind: 'post-again-list' })).toMatchObject({ ok: true, value: { count: 0 } });
+  await world.must(saveMapRule, rule);
+  const list = await run({ kind: 'post-again-list' });
+  expect(list).toMatchObject({ ok: true, value: { count: 1, listed: [{ name: 'A' }] } });
+  expect(await run({ kind: 'repost', input: { ids: [1] } })).toMatchObject({ ok: true, value: { posted: 1 } });
+  expect((await world.balances())['4010']).toBe(-1000);
+  const stopped = progress();
+  stopped.cancel();
+  expect(await run({ kind: 'map-layers' }, stopped)).toEqual({ ok: false, refusal: { code: 'cancelled' } });
+});
+
+test('a file is looked at; a channel that posts by itself posts what it brought in', async () => {
+  const text = 'Date,Ref,Amount\n2026-11-09,A,5.00\n';
+  const file = stored('other.csv', text);
+  const look = await run({ kind: 'look-at-file', path: file.path, channel: 1 });
+  expect(look).toMatchObject({ ok: true, value: { kind: 'read', sniffed: { rows: 1 } } });
+  await world.books.write(
+    ({ db }) => db.updateTable('channel').set({ posts_itself: 1 }).execute(),
+    () => true,
+  );
+  const { fingerprint, profile: settings } = (
+    look as unknown as { value: { sniffed: { fingerprint: string; profile: ReceiptProfile } } }
+  ).value.sniffed;
+  const receipts = { channel: 1, profile: { fingerprint, settings } };
+  expect(await run({ kind: 'import', what: 'receipts', file, receipts, dryRun: true })).toMatchObject({
+    ok: true,
+    value: { added: 1 },
+  });
+  expect((await world.balances())['1200']).toBeUndefined();
+  expect(await run({ kind: 'import', what: 'receipts', file, receipts, dryRun: false })).toMatchObject({
+    ok: true,
+    value: { added: 1 },
+  });
+  expect((await world.balances())['1200']).toBe(500);
 });

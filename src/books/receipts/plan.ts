@@ -24,7 +24,7 @@ export interface PlannedReceipt {
   readonly settles: { readonly invoice: number; readonly amount: Minor } | null;
 }
 
-export type PlanResult = PlannedReceipt | { readonly name: string; readonly refusal: Refusal };
+export type PlanResult = PlannedReceipt | { readonly id: number; readonly name: string; readonly refusal: Refusal };
 
 type TaxedPart = TaxPart & { readonly weight: Minor };
 
@@ -91,18 +91,17 @@ export class ReceiptPlanner {
   }
 
   private planOne(receipt: LoadedReceipt, taxed: ReadonlyMap<number, TaxedPart[]>): PlanResult {
-    const name = receipt.external_id;
-    const date = receipt.book_date;
+    const { id, external_id: name, book_date: date } = receipt;
     if (this.closedThrough !== null && date <= this.closedThrough) {
-      return { name, refusal: { code: 'period-closed', date, closedThrough: this.closedThrough } };
+      return { id, name, refusal: { code: 'period-closed', date, closedThrough: this.closedThrough } };
     }
     const { invoice_id: invoice } = receipt;
     if (receipt.kind === 'receipt' && invoice !== null && receipt.invoice_journal === null) {
-      return { name, refusal: { code: 'invoice-not-posted', invoice: receipt.document, receipt: name } };
+      return { id, name, refusal: { code: 'invoice-not-posted', invoice: receipt.document, receipt: name } };
     }
     const decision = this.map.decide(receipt);
     const purpose = this.purposeOf(receipt, decision, taxed);
-    if ('refusal' in purpose) return { name, refusal: purpose.refusal };
+    if ('refusal' in purpose) return { id, name, refusal: purpose.refusal };
     const channel = this.channels.get(receipt.channel)!;
     if (receipt.discount !== 0 && channel.discounts === null) {
       const refusal: Refusal = {
@@ -111,7 +110,7 @@ export class ReceiptPlanner {
         account: 'discounts',
         receipt: name,
       };
-      return { name, refusal };
+      return { id, name, refusal };
     }
     const settles = settledBy(receipt, purpose);
     if (invoice !== null && settles > 0) {
@@ -119,7 +118,7 @@ export class ReceiptPlanner {
     }
     const deposit = this.map.deposit(receipt, decision);
     return {
-      id: receipt.id,
+      id,
       name,
       elsewhere: deposit.because.why === 'mapped',
       channel: receipt.channel,

@@ -93,7 +93,8 @@ interface Day {
 /** Writes the entries of receipts, batch by batch and set-based: an entry each, or one for a day and site. */
 class ReceiptWriter {
   private readonly days = new Map<string, Day>();
-  private readonly planned = new Set<number>();
+  /** Receipts that were refused, or are in a day's summary: not to be planned again with the rest of their day. */
+  private readonly looked = new Set<number>();
   /** Receipts that are deposited elsewhere than in clearing. */
   private elsewhere: number[] = [];
 
@@ -112,6 +113,7 @@ class ReceiptWriter {
     for (const plan of await this.planner.plan(this.tx.db, ids)) {
       if ('refusal' in plan) {
         this.report.leave(plan.name, plan.refusal);
+        this.looked.add(plan.id);
         continue;
       }
       if (plan.elsewhere) this.elsewhere.push(plan.id);
@@ -140,7 +142,7 @@ class ReceiptWriter {
     day.receipts.push(plan.id);
     day.gross = add(day.gross, plan.gross);
     if (plan.settles) day.settled.push(plan.settles);
-    this.planned.add(plan.id);
+    this.looked.add(plan.id);
   }
 
   /** What else is not posted of the days that a summary was begun for: a day is posted as a whole. */
@@ -150,7 +152,7 @@ class ReceiptWriter {
         SELECT id FROM receipt WHERE channel_id = ${channel} AND site_id IS ${site} AND book_date = ${date}
           AND journal_id IS NULL AND aside IS NULL ORDER BY id
       `.execute(this.tx.db);
-      const rest = rows.flatMap(({ id }) => (this.planned.has(id) ? [] : [id]));
+      const rest = rows.flatMap(({ id }) => (this.looked.has(id) ? [] : [id]));
       if (rest.length > 0) await this.batch(rest);
     }
   }

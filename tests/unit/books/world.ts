@@ -48,8 +48,11 @@ export class World {
     return result.refusal.code;
   }
 
-  async bringIn<R>(importer: Importer<R>, text: string, dryRun = false, name = 'file.csv'): Promise<ImportReport> {
-    const data = Buffer.from(text);
+  bringIn<R>(importer: Importer<R>, text: string, dryRun = false, name = 'file.csv'): Promise<ImportReport> {
+    return this.bringInBytes(importer, Buffer.from(text), name, dryRun);
+  }
+
+  async bringInBytes<R>(importer: Importer<R>, data: Uint8Array, name: string, dryRun = false): Promise<ImportReport> {
     const open = async function* () {
       yield data;
     };
