@@ -59,7 +59,10 @@ const VIEWS = {
     books: 'lantern-head',
     path: 'set-up/map',
     then: async (page) => {
-      await page.getByText(/^item [\d,.]+/).first().waitFor();
+      await page
+        .getByText(/^item [\d,.]+/)
+        .first()
+        .waitFor();
       await page.getByRole('link', { name: 'Gifts to Lens restoration' }).click();
       await page.getByRole('button', { name: 'Try it on the past' }).click();
       await page.getByRole('region', { name: 'Tried on the past' }).waitFor();
@@ -100,7 +103,9 @@ page.on('console', (message) => message.type() === 'error' && console.error(mess
 page.on('pageerror', (error) => console.error(error.message));
 for (const [name, view] of Object.entries(VIEWS)) {
   if (names.length > 0 && !names.includes(name)) continue;
-  await page.goto(`${base}/books/${view.books ?? 'kittiwake'}${view.path ? `/${view.path}` : ''}`, { waitUntil: 'networkidle' });
+  await page.goto(`${base}/books/${view.books ?? 'kittiwake'}${view.path ? `/${view.path}` : ''}`, {
+    waitUntil: 'networkidle',
+  });
   await view.then?.(page);
   await page.waitForTimeout(600);
   await page.screenshot({ path: `${folder}/${name}.png` });

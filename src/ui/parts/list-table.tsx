@@ -136,7 +136,7 @@ export function ListTable<Row extends { readonly id: number }>(props: Props<Row>
                   <td>
                     <input
                       type="checkbox"
-                      className="form-check-input m-0"
+                      className="form-check-input m-0 align-middle"
                       aria-label={`Pick ${props.nameOf?.(row.original) ?? row.id}`}
                       checked={picks.picked.has(row.original.id)}
                       onChange={() => picks.toggle(row.original.id)}
