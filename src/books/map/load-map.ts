@@ -170,7 +170,7 @@ export class BooksMap {
   }
 
   decide(receipt: MappedReceipt): Decision {
-    return this.map.decide({ ...receipt, amount: receipt.gross }, this.layersOf(receipt));
+    return this.map.decide(receipt, this.layersOf(receipt));
   }
 
   channelName(id: number): string {

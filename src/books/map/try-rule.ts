@@ -126,7 +126,7 @@ export async function tryRule(db: Reading, tried: RuleToTry, today: PlainDate, p
       const was = before.decide(receipt);
       const is = after.decide(receipt);
       const size = sizeOf(receipt);
-      if (ruleApplies(candidate.conditions, { ...receipt, amount: receipt.gross })) {
+      if (ruleApplies(candidate.conditions, receipt)) {
         total.applies = { count: total.applies.count + 1, amount: add(total.applies.amount, size) };
         for (const other of after.rules.applying()) {
           if (other === candidate || !overlaps(candidate, other)) continue;

@@ -44,7 +44,8 @@ export async function loadReceipts(db: Reading, ids: readonly number[]): Promise
     LEFT JOIN item i ON i.id = r.item_id
     LEFT JOIN invoice v ON v.id = r.invoice_id
     WHERE r.journal_id IS NULL AND r.aside IS NULL
-    ORDER BY wanted.key
   `.execute(db);
-  return rows;
+  // Put in order here: SQL would sort whole wide rows for it.
+  const byId = new Map(rows.map((row) => [row.id, row]));
+  return ids.flatMap((id) => byId.get(id) ?? []);
 }

@@ -45,22 +45,38 @@ export interface Decision {
  * The answer depends on nothing but the map and the subject.
  */
 export class AccountMap {
-  constructor(private readonly rules: RuleIndex) {}
+  private readonly ruled: readonly MapField[];
+
+  constructor(private readonly rules: RuleIndex) {
+    this.ruled = [...rules.fields].filter((field) => field.startsWith('dimension:'));
+  }
 
   decide(subject: MapSubject, layers: Layers): Decision {
     this.rules.look(subject);
-    const dimensions = new Map<number, Decided>();
-    for (const field of this.dimensionFields(layers)) {
-      const decided = this.field(field, layers);
-      if (decided) dimensions.set(Number(field.slice('dimension:'.length)), decided);
-    }
     return {
       income: this.field('income', layers) as Decided<AccountId> | null,
       taxCode: this.field('taxCode', layers),
       deposit: this.field('deposit', layers) as Decided<AccountId> | null,
       fees: this.field('fees', layers) as Decided<AccountId> | null,
-      dimensions: new Map([...dimensions].sort(([a], [b]) => a - b)),
+      dimensions: this.dimensions(layers),
     };
+  }
+
+  private dimensions(layers: Layers): Decision['dimensions'] {
+    const { receipt, item, payer, channel, books } = layers;
+    const said = [receipt, item?.landing, payer?.landing, channel?.landing, books.landing];
+    // Most books have no dimension at all: nothing is made for each receipt then.
+    if (this.ruled.length === 0 && said.every((landing) => !landing?.dimensions)) return NO_DIMENSIONS;
+    const fields = new Set(this.ruled);
+    for (const landing of said) {
+      for (const id of Object.keys(landing?.dimensions ?? {})) fields.add(`dimension:${Number(id)}`);
+    }
+    const decided: [number, Decided][] = [];
+    for (const field of fields) {
+      const by = this.field(field, layers);
+      if (by) decided.push([Number(field.slice('dimension:'.length)), by]);
+    }
+    return new Map(decided.sort(([one], [other]) => one - other));
   }
 
   private field(field: MapField, layers: Layers): Decided | null {
@@ -74,20 +90,9 @@ export class AccountMap {
     }
     return null;
   }
-
-  private dimensionFields(layers: Layers): Set<MapField> {
-    const fields = new Set<MapField>();
-    for (const field of this.rules.fields) if (field.startsWith('dimension:')) fields.add(field);
-    const landings = [
-      layers.receipt,
-      ...(['item', 'payer', 'channel', 'books'] as const).map((l) => layers[l]?.landing),
-    ];
-    for (const landing of landings) {
-      for (const id of Object.keys(landing?.dimensions ?? {})) fields.add(`dimension:${Number(id)}`);
-    }
-    return fields;
-  }
 }
+
+const NO_DIMENSIONS: Decision['dimensions'] = new Map();
 
 function valueOf(landing: Landing, field: MapField): number | undefined {
   switch (field) {

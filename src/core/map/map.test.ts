@@ -25,7 +25,7 @@ const subject = (more: Partial<MapSubject> = {}): MapSubject => ({
   text: 'Rig check, Orla M.',
   method: 'card',
   currency: 'EUR',
-  amount: 5000 as Minor,
+  gross: 5000 as Minor,
   country: '',
   region: '',
   fund: '',
@@ -80,7 +80,7 @@ test.each<[string, MapConditions, Partial<MapSubject>, boolean]>([
   ['a site where there is none', { sites: [1] }, {}, false],
   ['an amount at the lower end', { amountFrom: 5000 as Minor }, {}, true],
   ['an amount over the upper end', { amountTo: 4999 as Minor }, {}, false],
-  ['a refund by its size', { amountFrom: 4000 as Minor }, { amount: -5000 as Minor }, true],
+  ['a refund by its size', { amountFrom: 4000 as Minor }, { gross: -5000 as Minor }, true],
   ['a method in other case', { methods: ['Card'] }, {}, true],
   ['a country', { countries: ['ie'] }, { country: 'IE' }, true],
   ['a fund among several', { funds: ['Lens', 'General'] }, { fund: 'lens' }, true],
@@ -124,7 +124,7 @@ const someSubject = fc.record<Partial<MapSubject>>({
   item: fc.option(few),
   text: words,
   method: fc.constantFrom('card', 'cash', 'cheque'),
-  amount: fc.constantFrom(50 as Minor, 100 as Minor, 250 as Minor, -100 as Minor),
+  gross: fc.constantFrom(50 as Minor, 100 as Minor, 250 as Minor, -100 as Minor),
   fund: fc.constantFrom('', 'lens', 'general'),
 });
 

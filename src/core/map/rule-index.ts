@@ -33,10 +33,10 @@ const CONDITIONS: readonly Condition[] = [
   { valueOf: (s) => s.method, holds: (c, s) => amongText(c.methods, s.method) },
   { valueOf: (s) => s.currency, holds: (c, s) => among(c.currencies, s.currency) },
   {
-    valueOf: (s) => Math.abs(s.amount),
+    valueOf: (s) => Math.abs(s.gross),
     holds: (c, s) => {
       if (c.amountFrom === undefined && c.amountTo === undefined) return true;
-      const size = Math.abs(s.amount);
+      const size = Math.abs(s.gross);
       return size >= (c.amountFrom ?? 0) && size <= (c.amountTo ?? Infinity);
     },
   },
@@ -143,7 +143,7 @@ const NOTHING: MapSubject = {
   text: '',
   method: '\0',
   currency: '\0',
-  amount: NaN as never,
+  gross: NaN as never,
   country: '\0',
   region: '\0',
   fund: '\0',

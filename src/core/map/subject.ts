@@ -12,7 +12,7 @@ export interface MapSubject {
   readonly method: string;
   readonly currency: Currency;
   /** Gross of the line, minor units; a refund is negative. */
-  readonly amount: Minor;
+  readonly gross: Minor;
   /** Where it was shipped: country code and region, upper case; empty where nothing was. */
   readonly country: string;
   readonly region: string;
