@@ -90,7 +90,7 @@ export function becauseWords(because: Because): string {
     case 'taken-in':
       return `${because.tender} taken in at ${because.site}`;
     case 'summary':
-      return `${because.count === 1 ? '1 receipt' : `${because.count} receipts`}: ${becauseWords(because.of)}${because.others > 0 ? `, and ${because.others} other reasons` : ''}`;
+      return `${because.count === 1 ? '1 receipt' : `${because.count} receipts`}: ${becauseWords(because.of)}${because.others > 0 ? `, and ${because.others} other ${because.others === 1 ? 'reason' : 'reasons'}` : ''}`;
     case 'held-by-channel':
       return `${because.channel} holds it until it pays out`;
     case 'settles-invoice':
