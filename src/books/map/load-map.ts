@@ -7,26 +7,16 @@ import {
   type Landing,
   type Layers,
   type MapRule,
+  type MapSubject,
 } from '@/core/map';
-import type { Currency, Minor } from '@/core/money';
+import type { Minor } from '@/core/money';
 import type { TaxPart } from '@/core/channels';
 import type { Refusal } from '../command';
 import type { MapDefaultTable, Reading } from '../store';
 
-/** What of a receipt the map looks at. */
-export interface MappedReceipt {
-  readonly channel: number;
-  readonly site: number | null;
-  readonly payer: number | null;
+/** A receipt as the map looks at it, with what its layers need beside. */
+export interface MappedReceipt extends MapSubject {
   readonly payerName: string | null;
-  readonly item: number | null;
-  readonly text: string;
-  readonly method: string;
-  readonly currency: Currency;
-  readonly gross: Minor;
-  readonly country: string;
-  readonly region: string;
-  readonly fund: string;
   /** What the user set on it, as kept with it. */
   readonly landing: string | null;
 }
