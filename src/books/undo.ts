@@ -10,6 +10,9 @@ import { moveMapRule, removeMapRule, saveMapRule } from './map/rules';
 import { confirmAgain } from './matching/confirm';
 import { takeApart } from './matching/take-apart';
 import { setPayer } from './payers/payers';
+import { postBack, repostReceipts } from './map/repost';
+import { giveChangeBack, takeChange } from './receipts/take-change';
+import { restoreRates, setRates } from './currencies/rates';
 import { setAside, setLanding, takeBackAside } from './receipts/set-aside';
 import type { Writing } from './store';
 
@@ -40,6 +43,12 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(setLanding),
   by(setPostingMode),
   by(setPayer),
+  by(takeChange),
+  by(giveChangeBack),
+  by(repostReceipts),
+  by(postBack),
+  by(setRates),
+  by(restoreRates),
 ]);
 
 /**

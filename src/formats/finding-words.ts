@@ -189,6 +189,16 @@ function sentences(f: Finding): FindingWords {
       };
     case 'unknown-tax-code':
       return { what: `These books have no tax code ${quoted(f.found)}.`, next: 'Use a code that stands under Set-up.' };
+    case 'tenders-differ':
+      return {
+        what: `What was sold comes to ${f.expected}, but what was paid comes to ${f.found}.`,
+        next: 'A row of the day is missing or wrong; compare it with the till’s own report.',
+      };
+    case 'not-a-movement':
+      return {
+        what: `This is no movement as the channel states them${f.field ? `: ${f.field}` : ''}.`,
+        next: 'Tell whoever keeps the connection; nothing of it was taken in.',
+      };
     case 'other-figures':
       return {
         what: `It is here already with other figures: ${f.expected}; the file says ${f.found}.`,

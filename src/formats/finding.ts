@@ -42,6 +42,8 @@ export const FINDING_CODES = [
   'formula',
   'unknown-site',
   'before-history',
+  'tenders-differ',
+  'not-a-movement',
 ] as const;
 export type FindingCode = (typeof FINDING_CODES)[number];
 
@@ -60,6 +62,8 @@ export interface Finding {
   readonly field?: string;
   readonly expected?: string;
   readonly found?: string;
+  /** The last line of the record, where it stands in several. */
+  readonly until?: number;
 }
 
 /** Files above these are refused: each stands for a way of exhausting memory, disk or patience. */

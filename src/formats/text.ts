@@ -44,6 +44,30 @@ export async function* decodeText(source: ByteSource): AsyncGenerator<TextChunk>
 
 const LINE_FEED = 10;
 
+/** Encodings that can be said; auto tells them apart by the bytes. */
+export const ENCODINGS = ['auto', 'utf-8', 'utf-16le', 'utf-16be', 'windows-1252'] as const;
+export type Encoding = (typeof ENCODINGS)[number];
+
+/** Text in the encoding that was said, or told by its bytes; one that was said and is not so refuses the file. */
+export async function* decodeAs(source: ByteSource, encoding: Encoding): AsyncGenerator<TextChunk> {
+  if (encoding === 'auto') return yield* decodeLenient(source);
+  const decoder = new TextDecoder(encoding, { fatal: true });
+  let bytes = 0;
+  const decode = (chunk: Uint8Array | null) => {
+    try {
+      return chunk === null ? decoder.decode() : decoder.decode(chunk, { stream: true });
+    } catch {
+      return refuseFile('encoding', null, { expected: encoding.toUpperCase() });
+    }
+  };
+  for await (const chunk of source) {
+    bytes += chunk.length;
+    yield { text: checked(decode(chunk)), bytes };
+  }
+  const rest = decode(null);
+  if (rest) yield { text: rest, bytes };
+}
+
 /**
  * As {@link decodeText}, but text that is no UTF-8 is read as Windows-1252, line by line: a file that was put together
  * from two sources keeps the letters of both.

@@ -138,6 +138,11 @@ export function refusalWords(refusal: Refusal): RefusalWords {
         what: `Receipt ${refusal.receipt} has ${refusal.account}, and ${refusal.channel} has no account for them.`,
         next: `Choose one for ${refusal.channel} under Set-up, Channels.`,
       };
+    case 'rate-missing':
+      return {
+        what: `Receipt ${refusal.receipt} is in ${refusal.currency}, and there is no ${refusal.currency} rate for ${day(refusal.day)}.`,
+        next: 'Enter the rate of that day, or of a day shortly before, under Set-up, Rates.',
+      };
     case 'match-undone':
       return { what: `Match ${refusal.match} was taken apart already.`, next: 'Load the page again.' };
     case 'close-backwards':

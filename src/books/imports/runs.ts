@@ -9,6 +9,7 @@ export interface RunRow {
   readonly actor: string;
   readonly added: number;
   readonly updated: number;
+  readonly changed: number;
   readonly known: number;
   readonly refused: number;
   readonly undoneAt: string | null;
@@ -28,6 +29,7 @@ export async function listRuns(db: Reading, kind?: RunKind): Promise<RunRow[]> {
       'actor',
       'added',
       'updated',
+      'changed',
       'known',
       'refused',
       'undone_at as undoneAt',

@@ -1,5 +1,5 @@
 import type { PlainDate } from '@/core/calendar';
-import { becauseWords, type AccountId, type Because, type EntryLine } from '@/core/ledger';
+import { becauseWords, type AccountId, type Because, type EntryLine, type ForeignAmount } from '@/core/ledger';
 import type { Minor } from '@/core/money';
 import type { Reading } from '../store';
 import type { BalanceMove } from './balances';
@@ -11,6 +11,8 @@ export interface EntryLineView {
   readonly name: string;
   readonly amount: Minor;
   readonly because: string;
+  /** The same in the account's own currency, where that is not the books'. */
+  readonly foreign?: ForeignAmount;
 }
 
 /** What an entry writes, or wrote: its lines with their reasons, and the balances it moves. */
@@ -29,11 +31,12 @@ export async function accountNames(db: Reading): Promise<AccountNames> {
 }
 
 export function viewLines(lines: readonly EntryLine[], names: AccountNames): EntryLineView[] {
-  return lines.map(({ account, amount, because }) => ({
+  return lines.map(({ account, amount, because, foreign }) => ({
     account,
     ...names.get(account)!,
     amount,
     because: becauseWords(because),
+    ...(foreign && { foreign }),
   }));
 }
 
@@ -72,9 +75,15 @@ export async function postedJournal(db: Reading, id: number): Promise<PostedJour
 export async function journalLines(db: Reading, id: number): Promise<EntryLine[]> {
   const rows = await db
     .selectFrom('journal_line')
-    .select(['account_id as account', 'amount', 'because'])
+    .innerJoin('books', (join) => join.on('books.id', '=', 1))
+    .select(['account_id as account', 'base_amount as amount', 'because', 'amount as own'])
+    .select(['journal_line.currency', 'books.currency as base'])
     .where('journal_id', '=', id)
     .orderBy('line_no')
     .execute();
-  return rows.map((row) => ({ ...row, because: JSON.parse(row.because) as Because }));
+  return rows.map(({ own, currency, base, ...row }) => ({
+    ...row,
+    because: JSON.parse(row.because) as Because,
+    ...(currency !== base && { foreign: { currency, amount: own } }),
+  }));
 }

@@ -28,6 +28,8 @@ interface DayTotal {
   debit: number;
   credit: number;
   lines: number;
+  /** Debits less credits in the account's own currency. */
+  own: number;
 }
 
 /**
@@ -113,9 +115,11 @@ export class JournalWriter {
     this.heads.flush();
     for (const [id, { date, lines }] of this.held) {
       let lineNo = 0;
-      for (const { account, amount, because } of lines) {
-        this.lines.add(id, ++lineNo, account, date, amount, this.currency, amount, JSON.stringify(because));
-        this.count(account, date, amount);
+      for (const { account, amount, because, foreign } of lines) {
+        const own = foreign?.amount ?? amount;
+        const currency = foreign?.currency ?? this.currency;
+        this.lines.add(id, ++lineNo, account, date, own, currency, amount, JSON.stringify(because));
+        this.count(account, date, amount, own);
       }
     }
     this.lines.flush();
@@ -128,26 +132,28 @@ export class JournalWriter {
     this.held = [];
   }
 
-  private count(account: AccountId, day: PlainDate, amount: Minor): void {
+  private count(account: AccountId, day: PlainDate, amount: Minor, own: Minor): void {
     let accounts = this.totals.get(day);
     if (accounts === undefined) this.totals.set(day, (accounts = new Map()));
     let total = accounts.get(account);
-    if (total === undefined) accounts.set(account, (total = { debit: 0, credit: 0, lines: 0 }));
+    if (total === undefined) accounts.set(account, (total = { debit: 0, credit: 0, lines: 0, own: 0 }));
     if (amount > 0) total.debit += amount;
     else total.credit -= amount;
     total.lines++;
+    total.own += own;
   }
 
   private async addToDays(): Promise<void> {
     const rows = [...this.totals].flatMap(([day, accounts]) =>
-      [...accounts].map(([account, { debit, credit, lines }]) => [account, day, debit, credit, lines]),
+      [...accounts].map(([account, { debit, credit, lines, own }]) => [account, day, debit, credit, lines, own]),
     );
     await sql`
-      INSERT INTO account_day (account_id, day, debit, credit, lines)
-      SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4 FROM json_each(${JSON.stringify(rows)})
+      INSERT INTO account_day (account_id, day, debit, credit, lines, own)
+      SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5 FROM json_each(${JSON.stringify(rows)})
       WHERE true
       ON CONFLICT (account_id, day) DO UPDATE SET
-        debit = debit + excluded.debit, credit = credit + excluded.credit, lines = lines + excluded.lines
+        debit = debit + excluded.debit, credit = credit + excluded.credit, lines = lines + excluded.lines,
+        own = own + excluded.own
     `.execute(this.tx.db);
   }
 

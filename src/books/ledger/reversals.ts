@@ -14,11 +14,14 @@ interface JournalWithLines {
   readonly lines: EntryLine[];
 }
 
-async function load({ db }: Writing, ids: readonly number[]): Promise<JournalWithLines[]> {
+/** Journals with their lines as their recipes gave them, in the order of their ids. */
+export async function loadJournals({ db }: Writing, ids: readonly number[]): Promise<JournalWithLines[]> {
   const rows = await db
     .selectFrom('journal')
     .innerJoin('journal_line', 'journal_line.journal_id', 'journal.id')
-    .select(['journal.id', 'journal.book_date as date', 'journal.memo', 'account_id', 'amount', 'because'])
+    .innerJoin('books', (join) => join.on('books.id', '=', 1))
+    .select(['journal.id', 'journal.book_date as date', 'journal.memo', 'account_id', 'because'])
+    .select(['journal_line.amount as own', 'journal_line.currency', 'base_amount as amount', 'books.currency as base'])
     .select(
       sql<string>`(SELECT json_group_array(json_array(d.dimension_id, d.value_id)) FROM journal_line_dimension d
         WHERE d.journal_id = journal_line.journal_id AND d.line_no = journal_line.line_no)`.as('dimensions'),
@@ -28,13 +31,14 @@ async function load({ db }: Writing, ids: readonly number[]): Promise<JournalWit
     .orderBy('line_no')
     .execute();
   const journals: JournalWithLines[] = [];
-  for (const { id, date, memo, account_id, amount, because, dimensions } of rows) {
+  for (const { id, date, memo, account_id, amount, own, currency, base, because, dimensions } of rows) {
     if (journals.at(-1)?.id !== id) journals.push({ id, date, memo, lines: [] });
     journals.at(-1)!.lines.push({
       account: account_id as AccountId,
       amount: amount as Minor,
       because: JSON.parse(because) as Because,
       ...(dimensions !== '[]' && { dimensions: JSON.parse(dimensions) as Dimensions }),
+      ...(currency !== base && { foreign: { currency, amount: own } }),
     });
   }
   return journals;
@@ -55,7 +59,7 @@ export async function writeReversals(
   let from = 0;
   let to = 0;
   for (let at = 0; at < ids.length; at += BATCH) {
-    for (const journal of await load(tx, ids.slice(at, at + BATCH))) {
+    for (const journal of await loadJournals(tx, ids.slice(at, at + BATCH))) {
       to = writer.write({
         date: reversalDate(journal.date, closed_through),
         source: { kind: 'reversal', id: journal.id, revision: 1 },

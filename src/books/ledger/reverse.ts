@@ -56,7 +56,7 @@ export const reverse: Command<Range, Posting> = {
       journals.map((journal) => journal.id),
     );
     const reversed = sql`(SELECT value FROM json_each(${JSON.stringify(journals.map((journal) => journal.id))}))`;
-    await sql`UPDATE receipt SET journal_id = NULL, elsewhere = 0 WHERE journal_id IN ${reversed}`.execute(db);
+    await sql`UPDATE receipt SET journal_id = NULL, carried = NULL WHERE journal_id IN ${reversed}`.execute(db);
     const invoices = journals.flatMap((journal) => (journal.kind === 'invoice' ? [journal.source] : []));
     await sql`
       UPDATE invoice SET journal_id = NULL WHERE id IN (SELECT value FROM json_each(${JSON.stringify(invoices)}))

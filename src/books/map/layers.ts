@@ -4,6 +4,7 @@ import { add, type Minor } from '@/core/money';
 import type { Progress } from '../command';
 import type { Reading } from '../store';
 import { BooksMap } from './load-map';
+import { mapSubjects } from '../receipts/load-receipts';
 import { asks, pastFrom, pastReceipts } from './past';
 
 /** What is decided, as the page counts it: the two that say what a receipt earns, and where its fee goes. */
@@ -75,8 +76,8 @@ export async function layerReport(db: Reading, today: PlainDate, progress: Progr
   const fallen = new Map<string, Tally>();
   let receipts = 0;
   for await (const batch of pastReceipts(db, from, progress)) {
-    for (const receipt of batch) {
-      receipts++;
+    receipts += batch.length;
+    for (const receipt of batch.flatMap(mapSubjects)) {
       const decision = map.decide(receipt);
       const size = Math.abs(receipt.gross) as Minor;
       const decided = new Set<number>();

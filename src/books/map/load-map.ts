@@ -10,7 +10,7 @@ import {
   type MapSubject,
 } from '@/core/map';
 import type { Minor } from '@/core/money';
-import type { TaxPart } from '@/core/channels';
+import { tenderKind, type TaxPart } from '@/core/channels';
 import type { Refusal } from '../command';
 import type { MapDefaultTable, Reading } from '../store';
 
@@ -24,6 +24,7 @@ export interface MappedReceipt extends MapSubject {
 interface Channel {
   readonly name: string;
   readonly clearing: AccountId;
+  readonly giftCards: AccountId | null;
   readonly landing: Landing;
 }
 
@@ -66,6 +67,8 @@ export class BooksMap {
     private readonly valueNames: ReadonlyMap<number, string>,
     private readonly required: ReadonlyMap<AccountId, readonly number[]>,
     private readonly accountNames: ReadonlyMap<AccountId, string>,
+    private readonly giftCards: ReadonlySet<AccountId>,
+    private readonly chequesOnHand: AccountId | null,
   ) {
     this.map = new AccountMap(rules);
   }
@@ -80,7 +83,9 @@ export class BooksMap {
     const dimensions = await db.selectFrom('dimension').selectAll().execute();
     const values = await db.selectFrom('dimension_value').selectAll().execute();
     const required = await db.selectFrom('account_dimension').selectAll().execute();
-    const accounts = await db.selectFrom('account').select(['id', 'code', 'name']).execute();
+    const accounts = await db.selectFrom('account').select(['id', 'code', 'name', 'role']).execute();
+    const ofRole = (role: string) => accounts.flatMap((account) => (account.role === role ? [account.id] : []));
+    const cheques = ofRole('cheques_on_hand');
     const byAccount = new Map<AccountId, number[]>();
     for (const { account_id, dimension_id } of required) {
       byAccount.set(account_id, [...(byAccount.get(account_id) ?? []), dimension_id]);
@@ -93,6 +98,7 @@ export class BooksMap {
           {
             name: channel.name,
             clearing: channel.clearing_account_id,
+            giftCards: channel.gift_card_account_id,
             landing: merged(
               {
                 deposit: channel.clearing_account_id,
@@ -130,6 +136,8 @@ export class BooksMap {
       new Map(values.map((value) => [value.id, value.name])),
       byAccount,
       new Map(accounts.map((account) => [account.id, `${account.code} ${account.name}`])),
+      new Set(ofRole('gift_card_liability')),
+      cheques.length === 1 ? cheques[0]! : null,
     );
   }
 
@@ -142,8 +150,7 @@ export class BooksMap {
 
   private layersOf(receipt: MappedReceipt): Layers {
     const channel = this.channels.get(receipt.channel)!;
-    const site = receipt.site === null ? undefined : this.sites.get(receipt.site);
-    const box = receipt.method === 'cash' ? (site?.cash ?? null) : null;
+    const held = this.outsideOf(receipt, channel);
     return {
       receipt: this.ownLanding(receipt.landing),
       item: receipt.item === null ? null : (this.items.get(receipt.item) ?? null),
@@ -152,11 +159,27 @@ export class BooksMap {
           ? null
           : { name: receipt.payerName ?? '', landing: this.payers.get(receipt.payer)! },
       channel:
-        box === null
+        held === null
           ? channel
-          : { name: `${channel.name}, ${site!.name}`, landing: { ...channel.landing, deposit: box } },
+          : { name: `${channel.name}, ${held.where}`, landing: { ...channel.landing, deposit: held.account } },
       books: { name: '', landing: this.books },
     };
+  }
+
+  /** Where money is that the channel never holds: a cash box, cheques, a gift card that was owed until now. */
+  private outsideOf(receipt: MappedReceipt, channel: Channel): { account: AccountId; where: string } | null {
+    switch (tenderKind(receipt.method)) {
+      case 'cash': {
+        const site = receipt.site === null ? undefined : this.sites.get(receipt.site);
+        return site?.cash ? { account: site.cash, where: site.name } : null;
+      }
+      case 'cheque':
+        return this.chequesOnHand === null ? null : { account: this.chequesOnHand, where: 'cheques' };
+      case 'gift-card':
+        return channel.giftCards === null ? null : { account: channel.giftCards, where: 'gift cards' };
+      case 'channel':
+        return null;
+    }
   }
 
   decide(receipt: MappedReceipt): Decision {
@@ -165,6 +188,13 @@ export class BooksMap {
 
   channelName(id: number): string {
     return this.channels.get(id)!.name;
+  }
+
+  /** Where a receipt was taken in, in words: its site, else its channel. */
+  placeOf(receipt: MappedReceipt): string {
+    return (
+      (receipt.site === null ? undefined : this.sites.get(receipt.site)?.name) ?? this.channelName(receipt.channel)
+    );
   }
 
   taxOf(decision: Decision): TaxPart | null {
@@ -183,12 +213,19 @@ export class BooksMap {
     }));
   }
 
+  /** The channel's own account, which holds what is not deposited elsewhere. */
+  clearing(receipt: MappedReceipt): { readonly account: AccountId; readonly because: Because } {
+    const { clearing, name } = this.channels.get(receipt.channel)!;
+    return { account: clearing, because: { why: 'held-by-channel', channel: name } };
+  }
+
   /** Where a receipt is deposited and why: clearing in the ordinary case, else what decided otherwise. */
   deposit(receipt: MappedReceipt, decision: Decision): { readonly account: AccountId; readonly because: Because } {
     const channel = this.channels.get(receipt.channel)!;
     const { deposit } = decision;
-    if (deposit === null || deposit.value === channel.clearing) {
-      return { account: channel.clearing, because: { why: 'held-by-channel', channel: channel.name } };
+    if (deposit === null || deposit.value === channel.clearing) return this.clearing(receipt);
+    if (deposit.layer === 'channel' && deposit.value === channel.giftCards) {
+      return { account: deposit.value, because: { why: 'gift-card-used' } };
     }
     return { account: deposit.value, because: { why: 'mapped', ...originOf(deposit) } };
   }
@@ -205,7 +242,11 @@ export class BooksMap {
   }
 
   /** One line of a sale as decided, or what is missing to book it. */
-  saleLine(decision: Decision, price: Minor, discount: Minor, name: string): SaleLine | { readonly refusal: Refusal } {
+  saleLine(
+    decision: Decision,
+    { price, discount, tax: given }: { readonly price: Minor; readonly discount: Minor; readonly tax: Minor | null },
+    name: string,
+  ): SaleLine | { readonly refusal: Refusal } {
     const { income } = decision;
     if (income === null) return { refusal: { code: 'nothing-decides', what: 'income account', receipt: name } };
     const dimensions = this.dimensionsOf(decision);
@@ -213,6 +254,10 @@ export class BooksMap {
     if (missing !== undefined) {
       const [dimension, account] = [this.dimensionNames.get(missing) ?? '', this.accountNames.get(income.value) ?? ''];
       return { refusal: { code: 'dimension-missing', dimension, account, receipt: name } };
+    }
+    if (this.giftCards.has(income.value)) {
+      // Owed until it is used; the tax of what it buys is due then (recipe 19).
+      return { price, discount, income: income.value, because: { why: 'gift-card-sold' }, tax: null, dimensions };
     }
     const tax = this.taxOf(decision);
     const said = this.dimensionsBecause(decision);
@@ -228,7 +273,7 @@ export class BooksMap {
       },
       tax: tax && {
         ...tax,
-        given: null,
+        given,
         because: { why: 'tax-code', code: tax.code, rate: tax.rate, by: originOf(decision.taxCode!) },
       },
       dimensions,

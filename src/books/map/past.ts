@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { addDays, type PlainDate } from '@/core/calendar';
 import type { MapField } from '@/core/map';
 import { Cancelled, type Progress } from '../command';
-import { LOADED_COLUMNS, type LoadedReceipt } from '../receipts/load-receipts';
+import { LOADED_COLUMNS, withShapes, type LoadedReceipt } from '../receipts/load-receipts';
 import type { Reading } from '../store';
 
 /** How far back the map is looked at: twelve months. */
@@ -37,7 +37,10 @@ export async function* pastReceipts(
     if (!last) return;
     after = { date: last.book_date, id: last.id };
     looked += rows.length;
-    yield rows.filter((row) => row.aside === null);
+    yield await withShapes(
+      db,
+      rows.filter((row) => row.aside === null),
+    );
     progress.report('Looking through receipts', looked, n);
     if (progress.cancelled) throw new Cancelled();
   }
@@ -46,6 +49,7 @@ export async function* pastReceipts(
 /** Which decisions the map makes for a receipt: one on an invoice earns nothing itself, so only where it lies and its fee. */
 export function asks(receipt: Pick<LoadedReceipt, 'document' | 'kind'>, field: MapField): boolean {
   if (field === 'deposit' || field === 'fees') return true;
+  if (receipt.kind === 'chargeback') return false;
   if (receipt.kind === 'refund') return field !== 'income';
   return receipt.document === '';
 }

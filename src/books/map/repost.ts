@@ -8,6 +8,7 @@ import { JournalWriter } from '../ledger/journal-writer';
 import { PostingReport, type Posting } from '../ledger/posting';
 import { writeReversals } from '../ledger/reversals';
 import { ReceiptPlanner } from '../receipts/plan';
+import { postAsBefore, postedNow, type PostedBefore } from '../receipts/post-as-before';
 import { writeReceipts } from '../receipts/write-receipts';
 import type { Reading, Writing } from '../store';
 import { pastFrom, pastReceipts } from './past';
@@ -54,7 +55,7 @@ function without(lines: readonly LandedLine[], others: readonly LandedLine[]): L
 
 async function postedLines(db: Reading, journals: readonly number[]): Promise<Map<number, LandedLine[]>> {
   const { rows } = await sql<{ journal: number; account: AccountId; amount: Minor; values: string }>`
-    SELECT l.journal_id AS journal, l.account_id AS account, l.amount,
+    SELECT l.journal_id AS journal, l.account_id AS account, l.base_amount AS amount,
       (SELECT json_group_array(d.value_id) FROM journal_line_dimension d
        WHERE d.journal_id = l.journal_id AND d.line_no = l.line_no) AS "values"
     FROM journal_line l WHERE l.journal_id IN (SELECT value FROM json_each(${JSON.stringify(journals)}))
@@ -143,7 +144,7 @@ export async function reverseReceipts(tx: Writing, writer: JournalWriter, ids: r
     rows.map((row) => row.journal!),
   );
   await sql`
-    UPDATE receipt SET journal_id = NULL, elsewhere = 0 WHERE id IN (SELECT value FROM json_each(${JSON.stringify(ids)}))
+    UPDATE receipt SET journal_id = NULL, carried = NULL WHERE id IN (SELECT value FROM json_each(${JSON.stringify(ids)}))
   `.execute(db);
   return null;
 }
@@ -154,13 +155,47 @@ export const repostReceipts: Command<{ ids: number[] }, Posting> = {
   input: z.object({ ids: z.array(z.number().int()).min(1).max(10_000) }),
   async run(tx, { ids }, context) {
     const writer = await JournalWriter.open(tx, context);
+    const before = await postedNow(tx, ids);
     const refused = await reverseReceipts(tx, writer, ids);
     if (refused) return refuse(refused);
     const report = new PostingReport(writer);
     await writeReceipts(tx, { ids }, context, writer, report);
     const posting = await report.finish(tx.db);
     if (posting.notPosted[0]) return refuse(posting.notPosted[0].refusal);
-    const what = ids.length === 1 ? '1 receipt' : `${ids.length} receipts`;
-    return done(posting, `Posted ${what} again by the map as it stands`);
+    const what = counted(ids.length);
+    const undo = { command: 'post-as-before', input: { before }, label: `post ${what} as they were before` };
+    return done(posting, `Posted ${what} again by the map as it stands`, undo);
+  },
+};
+
+const counted = (n: number) => (n === 1 ? '1 receipt' : `${n} receipts`);
+
+const minorInput = z.custom<Minor>((value) => Number.isSafeInteger(value), 'an amount');
+
+/** Posts receipts as they were once posted, whatever the map says now: takes a posting by the map back. */
+export const postBack: Command<{ before: PostedBefore[] }, { count: number }> = {
+  name: 'post-as-before',
+  input: z.object({
+    before: z
+      .array(
+        z.object({
+          receipt: z.number().int(),
+          journal: z.number().int(),
+          notHeld: minorInput,
+          carried: minorInput.nullable(),
+        }),
+      )
+      .min(1),
+  }),
+  async run(tx, { before }, context) {
+    const ids = before.map(({ receipt }) => receipt);
+    const writer = await JournalWriter.open(tx, context);
+    const refused = await reverseReceipts(tx, writer, ids);
+    if (refused) return refuse(refused);
+    await postAsBefore(tx, writer, before);
+    await writer.finish();
+    const what = counted(ids.length);
+    const undo = { command: 'repost-receipts', input: { ids }, label: `post ${what} by the map again` };
+    return done({ count: ids.length }, `Posted ${what} as they were before`, undo);
   },
 };

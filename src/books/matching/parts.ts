@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
 import { feeOf, type FeeSchedule } from '@/core/channels';
 import type { AccountId, DepositPart, TotalFee } from '@/core/ledger';
-import { subtract, ZERO, type Minor } from '@/core/money';
+import { formatAmount, subtract, ZERO, type Currency, type Minor } from '@/core/money';
 import { TOTAL_FEE } from '../payouts/total-fee';
 import type { Reading } from '../store';
 
@@ -72,6 +72,9 @@ export interface PayoutRow {
   /** Minor units; the fee that only the payout's totals tell, and what its receipts are booked under. */
   readonly total_fee: Minor;
   readonly over: string | null;
+  /** Of a payout in another currency: that currency, and what clearing carries of its receipts in the books' own. */
+  readonly foreign_currency: Currency | null;
+  readonly carried: Minor | null;
 }
 
 export interface ReceiptRow {
@@ -81,6 +84,7 @@ export interface ReceiptRow {
   readonly book_date: PlainDate;
   readonly gross: Minor;
   readonly fee: Minor | null;
+  readonly not_held: Minor;
   readonly payer: string | null;
   readonly document: string;
   readonly note: string;
@@ -94,8 +98,32 @@ export interface InvoiceRow {
   readonly open: Minor;
 }
 
+/** A payout in another currency: on the sheet it is what clearing carries of it, in the books' own (recipe 23). */
+function convertedPayout(row: PayoutRow, channel: ChannelBooking, currency: Currency): SheetPart {
+  const net = row.carried ?? ZERO;
+  return {
+    kind: 'payout',
+    id: row.id,
+    title: `Payout ${row.external_id}`,
+    note: `${currency} ${formatAmount(row.net, currency)}, carried at the rates of its days`,
+    date: row.book_date,
+    gross: net,
+    fee: ZERO,
+    feeFrom: 'none',
+    net,
+    part: {
+      kind: 'payout',
+      reference: row.external_id,
+      clearing: channel.clearing,
+      net,
+      foreign: { currency, amount: row.net },
+    },
+  };
+}
+
 export function payoutPart(row: PayoutRow, channels: ChannelBookings): SheetPart {
   const channel = channels.get(row.channel_id)!;
+  if (row.foreign_currency !== null) return convertedPayout(row, channel, row.foreign_currency);
   const count = `${row.receipt_count} ${row.receipt_count === 1 ? 'receipt' : 'receipts'}`;
   const gross = row.receipt_count === 0 ? row.net : row.receipt_gross;
   return {
@@ -126,8 +154,9 @@ export function payoutPart(row: PayoutRow, channels: ChannelBookings): SheetPart
 
 export function receiptPart(row: ReceiptRow, channels: ChannelBookings): SheetPart {
   const channel = channels.get(row.channel_id)!;
-  const scheduleFee = row.fee === null ? feeOf(row.gross, channel.schedule) : ZERO;
-  const held = subtract(row.gross, row.fee ?? ZERO);
+  const atChannel = subtract(row.gross, row.not_held);
+  const scheduleFee = row.fee === null ? feeOf(atChannel, channel.schedule) : ZERO;
+  const held = subtract(atChannel, row.fee ?? ZERO);
   const fee = row.fee ?? scheduleFee;
   const { clearing, fees } = channel;
   return {
@@ -136,10 +165,10 @@ export function receiptPart(row: ReceiptRow, channels: ChannelBookings): SheetPa
     title: `Receipt ${row.external_id}${row.payer ? ` · ${row.payer}` : ''}`,
     note: row.document ? `invoice ${row.document}` : row.note || 'paid sale',
     date: row.book_date,
-    gross: row.gross,
+    gross: atChannel,
     fee,
     feeFrom: row.fee === null ? 'schedule' : 'channel',
-    net: subtract(row.gross, fee),
+    net: subtract(atChannel, fee),
     part: { kind: 'receipt', reference: row.external_id, clearing, fees, held, scheduleFee },
   };
 }
@@ -160,13 +189,16 @@ export function invoicePart(row: InvoiceRow, amount: Minor, receivable: AccountI
 }
 
 export const PAYOUT_COLUMNS = sql`
+  (SELECT nullif(p.currency, currency) FROM books) AS foreign_currency,
+  CASE WHEN p.currency <> (SELECT currency FROM books)
+    THEN (SELECT sum(carried) FROM receipt r WHERE r.payout_id = p.id) END AS carried,
   p.id, p.channel_id, p.external_id, p.book_date, p.net, p.receipt_count, p.receipt_gross,
   (SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL AND r.aside IS NULL) AS not_posted,
   ${TOTAL_FEE} AS total_fee,
   CASE WHEN ${TOTAL_FEE} > 0 THEN (
     SELECT json_group_array(json_object('dimensions', json(dimensions), 'weight', weight)) FROM (
       SELECT dimensions, sum(gross) AS weight FROM (
-        SELECT r.gross, (SELECT json_group_array(json_array(d.dimension_id, d.value_id))
+        SELECT r.gross - r.not_held AS gross, (SELECT json_group_array(json_array(d.dimension_id, d.value_id))
           FROM journal_line l JOIN journal_line_dimension d ON d.journal_id = l.journal_id AND d.line_no = l.line_no
           WHERE l.journal_id = r.journal_id) AS dimensions
         FROM receipt r WHERE r.payout_id = p.id)

@@ -120,6 +120,7 @@ async function freePayouts(db: Reading, from: number, to: number, keys: readonly
     c.bank_account_id AS account, c.payout_days AS usualLag FROM payout p JOIN channel c ON c.id = p.channel_id`;
   const { rows } = await sql<PayoutInTransit>`
     SELECT ${columns} WHERE p.match_id IS NULL AND p.net BETWEEN ${from} AND ${to}
+      AND p.currency = (SELECT currency FROM books)
     UNION
     SELECT ${columns} WHERE p.match_id IS NULL
       AND p.reference_key IN (SELECT value FROM json_each(${JSON.stringify(keys)}))

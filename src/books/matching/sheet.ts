@@ -243,9 +243,10 @@ export async function candidates(
   `.execute(db);
   const searching = find.text !== '';
   const receipts = await sql<ReceiptRow>`
-    SELECT r.id, r.channel_id, r.external_id, r.book_date, r.gross, r.fee, y.name AS payer, r.document, r.note
+    SELECT r.id, r.channel_id, r.external_id, r.book_date, r.gross, r.fee, r.not_held, y.name AS payer, r.document, r.note
     FROM receipt r LEFT JOIN payer y ON y.id = r.payer_id
-    WHERE r.payout_ref = '' AND r.match_id IS NULL AND r.journal_id IS NOT NULL AND r.elsewhere = 0
+    WHERE r.payout_ref = '' AND r.match_id IS NULL AND r.journal_id IS NOT NULL AND r.not_held <> r.gross
+      AND r.currency = (SELECT currency FROM books)
       AND ${searching ? sql`1` : sql`r.book_date BETWEEN date(${line.book_date}, ${`-${DAYS_BACK} days`}) AND ${line.book_date}`}
       AND ${says(['r.external_id', 'y.name', 'r.document', 'r.note'])} AND ${amounts('r.gross')}
     ORDER BY r.book_date DESC, r.id DESC LIMIT ${CANDIDATES_PER_KIND}

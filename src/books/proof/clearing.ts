@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { TOTAL_FEE } from '../payouts/total-fee';
 import type { PlainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
-import type { Minor } from '@/core/money';
+import type { Currency, Minor } from '@/core/money';
 import type { Reading } from '../store';
 
 /**
@@ -11,6 +11,8 @@ import type { Reading } from '../store';
  */
 export interface ClearingProof {
   readonly channel: string;
+  /** The channel's, which all figures are in. */
+  readonly currency: Currency;
   readonly account: AccountId;
   readonly code: string;
   /** What the ledger says. */
@@ -44,14 +46,14 @@ export async function clearingProofs(db: Reading): Promise<ClearingProof[]> {
   const channels = await db
     .selectFrom('channel')
     .innerJoin('account', 'account.id', 'channel.clearing_account_id')
-    .select(['channel.id', 'channel.name', 'account.id as account', 'account.code'])
+    .select(['channel.id', 'channel.name', 'channel.currency', 'account.id as account', 'account.code'])
     .orderBy('channel.id')
     .execute();
   const proofs: ClearingProof[] = [];
-  for (const { id, name, account, code } of channels) {
+  for (const { id, name, currency, account, code } of channels) {
     const { balance } = await db
       .selectFrom('account_day')
-      .select(sql<Minor>`coalesce(sum(debit - credit), 0)`.as('balance'))
+      .select(sql<Minor>`coalesce(sum(own), 0)`.as('balance'))
       .where('account_id', '=', account)
       .executeTakeFirstOrThrow();
     const payouts = await figure(
@@ -60,13 +62,13 @@ export async function clearingProofs(db: Reading): Promise<ClearingProof[]> {
     );
     const waiting = await figure(
       db,
-      sql`SELECT gross - coalesce(fee, 0) AS amount FROM receipt
+      sql`SELECT gross - not_held - coalesce(fee, 0) AS amount FROM receipt
           WHERE channel_id = ${id} AND payout_id IS NULL AND match_id IS NULL AND journal_id IS NOT NULL
-            AND elsewhere = 0`,
+            AND not_held <> gross`,
     );
     const notPosted = await figure(
       db,
-      sql`SELECT gross - coalesce(fee, 0) AS amount FROM ${OUTSIDE_THE_LEDGER}
+      sql`SELECT gross - not_held - coalesce(fee, 0) AS amount FROM ${OUTSIDE_THE_LEDGER}
           WHERE channel_id = ${id} AND payout_id IS NOT NULL`,
     );
     const differs = await figure(
@@ -79,6 +81,7 @@ export async function clearingProofs(db: Reading): Promise<ClearingProof[]> {
     const other = (balance - explained) as Minor;
     proofs.push({
       channel: name,
+      currency,
       account,
       code,
       balance,
@@ -105,7 +108,7 @@ const OUTSIDE_THE_LEDGER = sql`(
 function matchedButNotPosted(db: Reading, channel: number): Promise<Figure> {
   return figure(
     db,
-    sql`SELECT gross - coalesce(fee, 0) AS amount FROM ${OUTSIDE_THE_LEDGER}
+    sql`SELECT gross - not_held - coalesce(fee, 0) AS amount FROM ${OUTSIDE_THE_LEDGER}
         WHERE channel_id = ${channel} AND match_id IS NOT NULL`,
   );
 }

@@ -1,14 +1,14 @@
 import type { PlainDate } from '@/core/calendar';
 import type { Minor } from '@/core/money';
 import type { Landing } from '@/core/map';
-import type { Reading } from '../store';
+import type { Reading, ReceiptKind } from '../store';
 import { changeSince, type ChangeSince } from './take-change';
 
 /** One receipt or refund with where it came from. Amounts in minor units. */
 export interface ReceiptDetail {
   readonly id: number;
   readonly name: string;
-  readonly kind: 'receipt' | 'refund';
+  readonly kind: ReceiptKind;
   readonly at: string;
   readonly date: PlainDate;
   readonly payer: string | null;

@@ -11,7 +11,7 @@ export const receiptFilter = z.object({
    */
   state: z.enum(['not-posted', 'posted', 'in-transit', 'banked', 'aside', 'changed']).optional(),
   channel: z.coerce.number().int().optional(),
-  kind: z.enum(['receipt', 'refund']).optional(),
+  kind: z.enum(['receipt', 'refund', 'chargeback']).optional(),
   from: plainDateInput.optional(),
   to: plainDateInput.optional(),
   /** Any part of a payer's name, a document, an id or a note. */
@@ -47,7 +47,7 @@ export function filterReceipts<O>(
       q = q
         .where('receipt.journal_id', 'is not', null)
         .where('receipt.match_id', 'is', null)
-        .where('receipt.elsewhere', '=', 0)
+        .whereRef('receipt.not_held', '<>', 'receipt.gross')
         .where('payout.match_id', 'is', null);
       break;
     case 'banked':

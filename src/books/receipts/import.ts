@@ -1,21 +1,24 @@
 import { sql } from 'kysely';
 import { workingCalendar } from '@/adapters/holidays';
-import { NotAWorkbook, xlsxRows } from '@/adapters/xlsx';
 import { addWorkingDays, bookDates, type PlainDate } from '@/core/calendar';
 import { referenceKey } from '@/core/matching';
 import type { Minor } from '@/core/money';
-import { refusalsAsFindings, refuseFile, type ByteSource } from '@/formats/finding';
+import { refusalsAsFindings } from '@/formats/finding';
+import { readMovements } from '@/formats/movements/lines';
 import { readCardDeskCsv } from '@/formats/receipts/card-desk-csv';
 import type { ReceiptProfile } from '@/formats/receipts/profile';
 import { readReceipts } from '@/formats/receipts/receipts-table';
 import type { ReceiptRecord } from '@/formats/receipts/record';
-import { csvRows, formatOf, jsonRows, peek, type RowSource } from '@/formats/table/rows';
+import { readTillDays } from '@/formats/receipts/till-days';
 import type { Importer, ImportReport } from '../imports/import-file';
 import type { Stage } from '../imports/stage';
 import { resolvePayers } from '../imports/stage-payers';
 import { refreshProposals } from '../matching/proposals';
 import type { Reading } from '../store';
-import { COLUMNS, insertPayouts, insertReceipts, judgeStaged, keepChanges, linkPayouts, totalPayouts } from './staged';
+import { rowsOf } from './rows-of';
+import { LINE_COLUMNS, RECEIPT_COLUMNS, TENDER_COLUMNS } from './stage-columns';
+import { judgeStaged } from './judge';
+import { decideHeld, insertPayouts, insertReceipts, keepChanges, linkPayouts, totalPayouts } from './staged';
 
 /** Where receipts come from and how their file is read. */
 export interface ReceiptSource {
@@ -23,24 +26,8 @@ export interface ReceiptSource {
   readonly channel?: number;
   /** How the file is read; without it, it must be an export with this program's own columns. */
   readonly profile?: { readonly fingerprint: string; readonly settings: ReceiptProfile };
-}
-
-/** The rows of a table in whichever format its bytes are. */
-export async function* rowsOf(source: ByteSource, delimiter: string): RowSource {
-  const { head, whole } = await peek(source);
-  switch (formatOf(head)) {
-    case 'xlsx':
-      try {
-        return yield* xlsxRows(whole);
-      } catch (error) {
-        if (error instanceof NotAWorkbook) refuseFile('not-a-workbook', null);
-        throw error;
-      }
-    case 'json':
-      return yield* jsonRows(whole);
-    case 'csv':
-      return yield* csvRows(whole, delimiter);
-  }
+  /** Fetched from the channel: one movement a line (formats/movements). */
+  readonly fetched?: boolean;
 }
 
 async function channelOf(db: Reading, id: number | undefined) {
@@ -79,6 +66,11 @@ class Admission {
     );
   }
 
+  /** Whether a text is the code of an item of these books. */
+  itemOf(text: string): boolean {
+    return this.items.has(text);
+  }
+
   /** Where it is, what it is for, and whether it may come in; findings say why not. */
   of(r: ReceiptRecord, day: PlainDate) {
     const { currency, history_from: from } = this.channel;
@@ -103,20 +95,27 @@ class Admission {
 }
 
 /** Receipts, refunds and payouts of one channel. */
-export function receiptsFrom({ channel: wanted, profile }: ReceiptSource): Importer<ReceiptRecord> {
+export function receiptsFrom({ channel: wanted, profile, fetched = false }: ReceiptSource): Importer<ReceiptRecord> {
   return {
     kind: 'receipts',
     noun: { one: 'movement', many: 'movements' },
-    read: (source) =>
-      profile
-        ? refusalsAsFindings(readReceipts(rowsOf(source, profile.settings.delimiter), profile.settings))
-        : readCardDeskCsv(source),
+    read(source) {
+      if (fetched) return refusalsAsFindings(readMovements(source));
+      if (!profile) return readCardDeskCsv(source);
+      const { settings } = profile;
+      const rows = rowsOf(source, settings.delimiter, settings.encoding);
+      return refusalsAsFindings(
+        settings.shape === 'till-days' ? readTillDays(rows, settings) : readReceipts(rows, settings),
+      );
+    },
 
     async stage(stage, db) {
-      const insert = stage.table('stage_receipt', COLUMNS);
+      const insert = stage.table('stage_receipt', RECEIPT_COLUMNS);
+      const insertLine = stage.table('stage_line', LINE_COLUMNS);
+      const insertTender = stage.table('stage_tender', TENDER_COLUMNS);
       const books = await db.selectFrom('books').select(['zone', 'country']).executeTakeFirstOrThrow();
       const channel = await channelOf(db, wanted);
-      const admission = await Admission.of(stage, db, channel, profile !== undefined);
+      const admission = await Admission.of(stage, db, channel, profile !== undefined || fetched);
       const dateOf = bookDates(books.zone);
       const calendar = workingCalendar(books.country);
       const expected = new Map<PlainDate, PlainDate>();
@@ -157,6 +156,12 @@ export function receiptsFrom({ channel: wanted, profile }: ReceiptSource): Impor
           action,
           null,
         );
+        for (const [index, line] of r.lines?.entries() ?? []) {
+          const is = admission.itemOf(line.item);
+          const said = [is ? '' : line.item, line.description].filter(Boolean).join(', ');
+          insertLine(r.line, index + 1, is ? line.item : '', said, line.units, line.gross, line.discount, line.tax);
+        }
+        for (const { tender, amount } of r.tenders ?? []) insertTender(r.line, tender, amount);
       };
     },
 
@@ -181,7 +186,7 @@ export function receiptsFrom({ channel: wanted, profile }: ReceiptSource): Impor
       const label = (kind: string, n: number) => (n === 1 ? kind : `${kind}s`);
       const days = rows.flatMap((row) => [row.first, row.last]).sort();
       return {
-        groups: ['receipt', 'refund', 'payout'].flatMap((kind): ImportReport['groups'] => {
+        groups: ['receipt', 'refund', 'chargeback', 'payout'].flatMap((kind): ImportReport['groups'] => {
           const row = rows.find((r) => r.kind === kind);
           return row ? [{ label: label(kind, row.n), added: row.n, amount: row.amount }] : [];
         }),
@@ -196,6 +201,7 @@ export function receiptsFrom({ channel: wanted, profile }: ReceiptSource): Impor
       await resolvePayers(db, 'stage_receipt', channel.id);
       await insertPayouts(db, channel.id, run);
       await insertReceipts(db, channel.id, run);
+      await decideHeld(db, run);
       await keepChanges(db, run);
       await linkPayouts(db, channel.id, run);
       await totalPayouts(

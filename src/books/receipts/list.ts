@@ -2,13 +2,13 @@ import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import type { Minor } from '@/core/money';
 import { cut, PAGE_SIZE, type Cursor, type Page } from '../lists/page';
-import type { Reading } from '../store';
+import type { Reading, ReceiptKind } from '../store';
 import { filterReceipts, type ReceiptFilter } from './filter';
 
 export interface ReceiptListRow {
   readonly id: number;
   readonly name: string;
-  readonly kind: 'receipt' | 'refund';
+  readonly kind: ReceiptKind;
   readonly date: PlainDate;
   readonly payer: string | null;
   readonly document: string;

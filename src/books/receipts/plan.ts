@@ -1,13 +1,13 @@
-import { sql } from 'kysely';
-import { receiptEntry, settledBy, type ReceiptPurpose, type TaxPart } from '@/core/channels';
+import { receiptEntry, settledBy, type ForeignMoney, type ReceiptMoney, type ReceiptPurpose } from '@/core/channels';
 import type { PlainDate } from '@/core/calendar';
-import type { AccountId, Entry } from '@/core/ledger';
-import type { Decision } from '@/core/map';
-import { add, negate, subtract, type Minor } from '@/core/money';
+import type { AccountId, Entry, SaleLine, Tender } from '@/core/ledger';
+import { add, atRate, subtract, sum, ZERO, type Currency, type Minor, type Rate } from '@/core/money';
+import { Rates } from '../currencies/rates';
 import type { Refusal } from '../command';
 import { BooksMap } from '../map/load-map';
 import type { Reading } from '../store';
 import { loadReceipts, type LoadedReceipt } from './load-receipts';
+import { originalsOf, type Originals } from './originals';
 
 export interface PlannedReceipt {
   readonly id: number;
@@ -15,25 +15,41 @@ export interface PlannedReceipt {
   readonly channel: number;
   readonly site: number | null;
   readonly date: PlainDate;
+  /** In the books' own currency. */
   readonly gross: Minor;
   readonly revision: number;
   readonly memo: string;
   readonly entry: Entry;
-  /** Deposited elsewhere than in the channel's clearing account. */
-  readonly elsewhere: boolean;
+  /** What of gross the channel's clearing account does not hold, in the channel's currency: cash, gift cards used. */
+  readonly notHeld: Minor;
+  /** Whether that is what was last decided of it. */
+  readonly heldAsBefore: boolean;
+  /** What clearing holds in the books' own currency; null where that is the channel's too. */
+  readonly carried: Minor | null;
   readonly settles: { readonly invoice: number; readonly amount: Minor } | null;
 }
 
 export type PlanResult = PlannedReceipt | { readonly id: number; readonly name: string; readonly refusal: Refusal };
 
-type TaxedPart = TaxPart & { readonly weight: Minor };
+type Refused = { readonly refusal: Refusal };
 
 /** What a channel's entries need beside what the map decides. */
 interface ChannelParts {
+  readonly clearing: AccountId;
   readonly refunds: AccountId;
   readonly tipsPayable: AccountId;
   readonly discounts: AccountId | null;
+  readonly chargebacks: AccountId | null;
 }
+
+/** A receipt's money in the books' own currency, and how amounts of it get there. */
+interface Converted {
+  readonly money: ReceiptMoney;
+  readonly foreign: ForeignMoney | null;
+  readonly toBase: (amount: Minor) => Minor;
+}
+
+const same = (amount: Minor) => amount;
 
 /**
  * Plans the entries of receipts batch by batch, in the order given. What the receipts of one planning settle of their
@@ -49,6 +65,7 @@ export class ReceiptPlanner {
     private readonly receivable: AccountId,
     private readonly payerCredit: AccountId,
     private readonly closedThrough: PlainDate | null,
+    private readonly rates: Rates,
   ) {}
 
   static async open(db: Reading): Promise<ReceiptPlanner> {
@@ -66,15 +83,18 @@ export class ReceiptPlanner {
         channels.map((channel) => [
           channel.id,
           {
+            clearing: channel.clearing_account_id,
             refunds: channel.refund_account_id,
             tipsPayable: channel.tips_account_id,
             discounts: channel.discount_account_id,
+            chargebacks: channel.chargeback_account_id,
           },
         ]),
       ),
       role('receivable'),
       role('payer_credit'),
       books.closed_through,
+      await Rates.load(db),
     );
   }
 
@@ -85,73 +105,167 @@ export class ReceiptPlanner {
 
   /** Plans receipts that were looked up already, posted or not: what the map and the recipes say of them now. */
   async planLoaded(db: Reading, receipts: readonly LoadedReceipt[]): Promise<PlanResult[]> {
-    const refunds = receipts.filter((receipt) => receipt.kind === 'refund');
-    const taxed = refunds.length === 0 ? NO_TAXES : await refundTaxes(db, refunds);
-    return receipts.map((receipt) => this.planOne(receipt, taxed));
+    const originals = await originalsOf(db, receipts);
+    return receipts.map((receipt) => {
+      const planned = this.planOne(receipt, originals);
+      return 'refusal' in planned ? { id: receipt.id, name: receipt.external_id, ...planned } : planned;
+    });
   }
 
-  private planOne(receipt: LoadedReceipt, taxed: ReadonlyMap<number, TaxedPart[]>): PlanResult {
+  /** What of each receipt's gross clearing will not hold, before it is posted; asked where it is paid in several ways. */
+  notHeldOf(receipts: readonly LoadedReceipt[]): { readonly id: number; readonly notHeld: Minor }[] {
+    return receipts.map((receipt) => {
+      const { clearing } = this.channels.get(receipt.channel)!;
+      const outside = receipt.tenders!.filter(({ tender }) => {
+        const paid = { ...receipt, method: tender };
+        return this.map.deposit(paid, this.map.decide(paid)).account !== clearing;
+      });
+      return { id: receipt.id, notHeld: sum(outside.map(({ amount }) => amount)) };
+    });
+  }
+
+  private planOne(receipt: LoadedReceipt, originals: Originals): PlannedReceipt | Refused {
     const { id, external_id: name, book_date: date } = receipt;
     if (this.closedThrough !== null && date <= this.closedThrough) {
-      return { id, name, refusal: { code: 'period-closed', date, closedThrough: this.closedThrough } };
+      return { refusal: { code: 'period-closed', date, closedThrough: this.closedThrough } };
     }
-    const { invoice_id: invoice } = receipt;
+    const invoice = receipt.kind === 'chargeback' ? (originals.invoices.get(id)?.id ?? null) : receipt.invoice_id;
     if (receipt.kind === 'receipt' && invoice !== null && receipt.invoice_journal === null) {
-      return { id, name, refusal: { code: 'invoice-not-posted', invoice: receipt.document, receipt: name } };
+      return { refusal: { code: 'invoice-not-posted', invoice: receipt.document, receipt: name } };
     }
+    const converted = this.convert(receipt);
+    if ('refusal' in converted) return converted;
+    const { money, foreign } = converted;
     const decision = this.map.decide(receipt);
-    const purpose = this.purposeOf(receipt, decision, taxed);
-    if ('refusal' in purpose) return { id, name, refusal: purpose.refusal };
     const channel = this.channels.get(receipt.channel)!;
-    if (receipt.discount !== 0 && channel.discounts === null) {
-      const refusal: Refusal = {
-        code: 'channel-account-missing',
-        channel: this.map.channelName(receipt.channel),
-        account: 'discounts',
-        receipt: name,
-      };
-      return { id, name, refusal };
+    const tenders = receipt.tenders ? this.tendersOf(receipt, converted, channel) : undefined;
+    const purpose = this.purposeOf(receipt, converted, originals, tenders);
+    if ('refusal' in purpose) return purpose;
+    const lacking = this.lacking(receipt, purpose, channel);
+    if (lacking) return { refusal: lacking };
+    const settles = settledBy(money, purpose);
+    if (invoice !== null && settles !== 0) {
+      const before = receipt.kind === 'chargeback' ? originals.invoices.get(id)!.paid : receipt.invoice_paid!;
+      this.paid.set(invoice, add(this.paid.get(invoice) ?? before, settles));
     }
-    const settles = settledBy(receipt, purpose);
-    if (invoice !== null && settles > 0) {
-      this.paid.set(invoice, add(this.paid.get(invoice) ?? receipt.invoice_paid!, settles));
-    }
-    const deposit = this.map.deposit(receipt, decision);
+    const deposit = tenders ? this.map.clearing(receipt) : this.map.deposit(receipt, decision);
+    const held = tenders
+      ? sum(tenders.flatMap((tender) => (tender.account === channel.clearing ? [tender.amount] : [])))
+      : deposit.account === channel.clearing
+        ? money.gross
+        : ZERO;
+    const notHeld = this.notHeld(receipt, held, money.gross, tenders, channel);
     return {
       id,
       name,
-      elsewhere: deposit.because.why === 'mapped',
+      notHeld,
+      heldAsBefore: notHeld === receipt.not_held,
+      carried: foreign === null ? null : subtract(held, money.fee ?? ZERO),
       channel: receipt.channel,
       site: receipt.site,
       date,
-      gross: receipt.gross,
+      gross: money.gross,
       revision: receipt.revision + 1,
       memo: memoOf(receipt),
-      entry: receiptEntry(receipt, purpose, {
-        deposit,
-        fees: this.map.fees(receipt, decision, receipt.fee),
-        receivable: this.receivable,
-        payerCredit: this.payerCredit,
-        ...channel,
-      }),
-      settles: invoice !== null && settles > 0 ? { invoice, amount: settles } : null,
+      entry: receiptEntry(
+        money,
+        purpose,
+        {
+          deposit,
+          fees: this.map.fees(receipt, decision, receipt.fee),
+          receivable: this.receivable,
+          payerCredit: this.payerCredit,
+          ...channel,
+        },
+        deposit.account === channel.clearing ? foreign : null,
+      ),
+      settles: invoice !== null && settles !== 0 ? { invoice, amount: settles } : null,
     };
+  }
+
+  /** Money in the books' own currency, at the rate of the receipt's day (recipe 22). */
+  private convert(receipt: LoadedReceipt): Converted | Refused {
+    const { base } = this.rates;
+    const { currency, book_date: day, gross, fee, tip } = receipt;
+    if (currency === base) return { money: receipt, foreign: null, toBase: same };
+    const rate = this.rates.on(currency, day);
+    if (rate === null) return { refusal: { code: 'rate-missing', currency, day, receipt: receipt.external_id } };
+    const toBase = converter(rate, currency, base);
+    return {
+      money: { gross: toBase(gross), tip: toBase(tip), fee: fee === null ? null : toBase(fee) },
+      foreign: { currency, gross, fee },
+      toBase,
+    };
+  }
+
+  /** Where each tender is: the map is asked as for a receipt that was paid so. They come to gross. */
+  private tendersOf(receipt: LoadedReceipt, { money, foreign, toBase }: Converted, channel: ChannelParts): Tender[] {
+    const amounts = toTotal(
+      receipt.tenders!.map(({ amount }) => amount),
+      money.gross,
+      toBase,
+    );
+    return receipt.tenders!.map(({ tender, amount }, index) => {
+      const paid = { ...receipt, method: tender };
+      const { account, because } = this.map.deposit(paid, this.map.decide(paid));
+      const held = account === channel.clearing;
+      return {
+        account,
+        amount: amounts[index]!,
+        because: held ? { why: 'taken-in', tender, site: this.map.placeOf(receipt) } : because,
+        ...(held && foreign && { foreign: { currency: foreign.currency, amount } }),
+      };
+    });
+  }
+
+  private notHeld(
+    receipt: LoadedReceipt,
+    held: Minor,
+    gross: Minor,
+    tenders: readonly Tender[] | undefined,
+    channel: ChannelParts,
+  ): Minor {
+    if (held === gross) return ZERO;
+    if (!tenders) return receipt.gross;
+    return sum(receipt.tenders!.flatMap(({ amount }, i) => (tenders[i]!.account === channel.clearing ? [] : [amount])));
+  }
+
+  /** An account that this receipt needs and its channel has not. */
+  private lacking(receipt: LoadedReceipt, purpose: ReceiptPurpose, channel: ChannelParts): Refusal | null {
+    const missing = (account: string): Refusal => ({
+      code: 'channel-account-missing',
+      channel: this.map.channelName(receipt.channel),
+      account,
+      receipt: receipt.external_id,
+    });
+    if (purpose.kind === 'sale' && channel.discounts === null && purpose.lines.some((line) => line.discount !== 0)) {
+      return missing('discounts');
+    }
+    const bears = purpose.kind === 'chargeback' && Math.abs(receipt.gross) > purpose.invoice;
+    return bears && channel.chargebacks === null ? missing('chargebacks') : null;
   }
 
   private purposeOf(
     receipt: LoadedReceipt,
-    decision: Decision,
-    taxed: ReadonlyMap<number, TaxedPart[]>,
-  ): ReceiptPurpose | { readonly refusal: Refusal } {
+    { money, toBase }: Converted,
+    originals: Originals,
+    tenders: readonly Tender[] | undefined,
+  ): ReceiptPurpose | Refused {
+    const of = receipt.document || receipt.refund_of;
     if (receipt.kind === 'refund') {
+      const decision = this.map.decide(receipt);
       const tax = this.map.taxOf(decision);
       const fallback = tax === null ? [] : [{ ...tax, weight: 1 as Minor }];
-      return {
-        kind: 'refund',
-        of: receipt.document || receipt.refund_of,
-        taxed: taxed.get(receipt.id) ?? fallback,
-        dimensions: this.map.dimensionsOf(decision),
-      };
+      const taxed = originals.taxed.get(receipt.id) ?? fallback;
+      return { kind: 'refund', of, taxed, dimensions: this.map.dimensionsOf(decision) };
+    }
+    if (receipt.kind === 'chargeback') {
+      const original = originals.invoices.get(receipt.id);
+      if (!original?.posted) return { kind: 'chargeback', of, invoice: ZERO };
+      const paid = this.paid.get(original.id) ?? original.paid;
+      // Opened, it reopens what was paid; won, it settles what is open again.
+      const invoice = receipt.gross < 0 ? paid : subtract(original.gross, paid);
+      return { kind: 'chargeback', of: of || original.number, invoice };
     }
     if (receipt.document !== '') {
       const open =
@@ -160,47 +274,57 @@ export class ReceiptPlanner {
           : subtract(receipt.invoice_gross!, this.paid.get(receipt.invoice_id) ?? receipt.invoice_paid!);
       return { kind: 'invoice', document: receipt.document, open };
     }
-    const price = subtract(receipt.gross, receipt.tip);
-    const line = this.map.saleLine(decision, price, receipt.discount, receipt.external_id);
-    return 'refusal' in line ? line : { kind: 'sale', lines: [line] };
+    const lines = this.saleLines(receipt, subtract(money.gross, money.tip), toBase);
+    return 'refusal' in lines ? lines : { kind: 'sale', lines: lines.sold, ...(tenders && { tenders }) };
+  }
+
+  private saleLines(
+    receipt: LoadedReceipt,
+    price: Minor,
+    toBase: Converted['toBase'],
+  ): Refused | { readonly sold: readonly SaleLine[] } {
+    const { external_id: name } = receipt;
+    if (!receipt.lines) {
+      const line = this.map.saleLine(
+        this.map.decide(receipt),
+        { price, discount: toBase(receipt.discount), tax: null },
+        name,
+      );
+      return 'refusal' in line ? line : { sold: [line] };
+    }
+    const prices = toTotal(
+      receipt.lines.map((line) => line.gross),
+      price,
+      toBase,
+    );
+    const sold: SaleLine[] = [];
+    for (const [index, { item, itemCode, text, discount, tax }] of receipt.lines.entries()) {
+      const decision = this.map.decide({ ...receipt, item, text, gross: receipt.lines[index]!.gross });
+      const money = { price: prices[index]!, discount: toBase(discount), tax: tax === null ? null : toBase(tax) };
+      const line = this.map.saleLine(decision, money, itemCode ? `${name}, ${itemCode}` : name);
+      if ('refusal' in line) return line;
+      sold.push(line);
+    }
+    return { sold };
   }
 }
 
-const NO_TAXES: ReadonlyMap<number, TaxedPart[]> = new Map();
+const converter = (rate: Rate, from: Currency, to: Currency) => (amount: Minor) => atRate(amount, rate, from, to);
 
-/**
- * How the original of each refund was taxed: by the lines of the invoice it names or its receipt paid, else by the
- * original receipt's item. What has neither is left to the account map.
- */
-async function refundTaxes(db: Reading, refunds: readonly LoadedReceipt[]): Promise<Map<number, TaxedPart[]>> {
-  const result = new Map<number, TaxedPart[]>();
-  const { rows } = await sql<{ refund: number; account: AccountId; code: string; rate: number; weight: Minor }>`
-    WITH refund AS (
-      SELECT r.id, coalesce(nullif(r.document, ''), o.document, '') AS document, coalesce(o.item_id, r.item_id) AS item
-      FROM receipt r LEFT JOIN receipt o
-        ON o.channel_id = r.channel_id AND o.external_id = r.refund_of AND r.refund_of <> ''
-      WHERE r.id IN (SELECT value FROM json_each(${JSON.stringify(refunds.map(({ id }) => id))}))
-    )
-    SELECT refund.id AS refund, t.account_id AS account, t.code, t.rate, sum(l.net + l.tax) AS weight
-    FROM refund JOIN invoice i ON i.number = refund.document AND refund.document <> ''
-    JOIN invoice_line l ON l.invoice_id = i.id JOIN tax_code t ON t.id = l.tax_code_id
-    GROUP BY refund.id, t.id HAVING sum(l.net + l.tax) > 0
-    UNION ALL
-    SELECT refund.id, t.account_id, t.code, t.rate, 1
-    FROM refund JOIN item ON item.id = refund.item JOIN tax_code t ON t.id = item.tax_code_id
-    WHERE NOT EXISTS (SELECT 1 FROM invoice i WHERE i.number = refund.document AND refund.document <> '')
-  `.execute(db);
-  for (const { refund, ...part } of rows) result.set(refund, [...(result.get(refund) ?? []), part]);
-  return result;
+/** Amounts in the books' currency that come to a total: what rounding leaves over is borne by the largest. */
+function toTotal(amounts: readonly Minor[], total: Minor, toBase: (amount: Minor) => Minor): Minor[] {
+  const converted = amounts.map(toBase);
+  const over = subtract(total, sum(converted));
+  if (over === 0) return converted;
+  const largest = converted.reduce((at, amount, i) => (Math.abs(amount) > Math.abs(converted[at]!) ? i : at), 0);
+  converted[largest] = add(converted[largest]!, over);
+  return converted;
 }
+
+const KIND_WORDS = { receipt: 'Receipt', refund: 'Refund', chargeback: 'Chargeback' } as const;
 
 function memoOf(receipt: LoadedReceipt): string {
-  const what = receipt.kind === 'refund' ? 'Refund' : 'Receipt';
-  const about = receipt.document || receipt.itemCode || '';
-  return [`${what} ${receipt.external_id}`, receipt.payerName, about].filter(Boolean).join(', ');
-}
-
-/** What clearing holds of a posted receipt: gross less a fee that is stated. Minor units; a refund is negative. */
-export function heldByClearing(receipt: { readonly gross: Minor; readonly fee: Minor | null }): Minor {
-  return add(receipt.gross, negate(receipt.fee ?? (0 as Minor)));
+  const things = receipt.lines ? `${receipt.lines.length} lines` : receipt.itemCode;
+  const about = receipt.document || things || '';
+  return [`${KIND_WORDS[receipt.kind]} ${receipt.external_id}`, receipt.payerName, about].filter(Boolean).join(', ');
 }

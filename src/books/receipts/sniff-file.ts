@@ -3,7 +3,7 @@ import { sniffDelimiterOf, sniffReceipts, type Sniffed } from '@/formats/receipt
 import { FileRefused, type ByteSource, type Finding } from '@/formats/finding';
 import { formatOf, peek, type TableFormat } from '@/formats/table/rows';
 import type { Reading } from '../store';
-import { rowsOf } from './import';
+import { rowsOf } from './rows-of';
 
 /** A first look at a file of receipts. */
 export type FileLook =

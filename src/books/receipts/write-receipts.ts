@@ -10,6 +10,7 @@ import { pairs, type PostingReport } from '../ledger/posting';
 import type { BulkInsert, PostingMode, Reading, Writing } from '../store';
 import { filterReceipts, receiptFilter, type ReceiptFilter } from './filter';
 import { ReceiptPlanner, type PlannedReceipt } from './plan';
+import { totalPayouts } from './staged';
 
 const BATCH = 2_000;
 
@@ -95,8 +96,8 @@ class ReceiptWriter {
   private readonly days = new Map<string, Day>();
   /** Receipts that were refused, or are in a day's summary: not to be planned again with the rest of their day. */
   private readonly looked = new Set<number>();
-  /** Receipts that are deposited elsewhere than in clearing. */
-  private elsewhere: number[] = [];
+  /** Receipts that clearing does not hold all of, or carries at another amount: their id, and the two figures. */
+  private readonly held: (readonly [id: number, notHeld: Minor, carried: Minor | null])[] = [];
 
   constructor(
     private readonly tx: Writing,
@@ -116,7 +117,7 @@ class ReceiptWriter {
         this.looked.add(plan.id);
         continue;
       }
-      if (plan.elsewhere) this.elsewhere.push(plan.id);
+      if (!plan.heldAsBefore || plan.carried !== null) this.held.push([plan.id, plan.notHeld, plan.carried]);
       if (this.modes.on(plan.channel, plan.date) === 'summary') {
         this.addToDay(plan);
       } else {
@@ -157,12 +158,21 @@ class ReceiptWriter {
     }
   }
 
-  /** Says of receipts that clearing does not hold them. */
-  async markElsewhere(): Promise<void> {
-    if (this.elsewhere.length === 0) return;
+  /** Says of receipts what of them clearing holds, where that is not all, or not in the books' currency. */
+  async markHeld(): Promise<void> {
+    if (this.held.length === 0) return;
     await sql`
-      UPDATE receipt SET elsewhere = 1 WHERE id IN (SELECT value FROM json_each(${JSON.stringify(this.elsewhere)}))
+      UPDATE receipt SET not_held = t.not_held, carried = t.carried
+      FROM (SELECT value ->> 0 AS id, value ->> 1 AS not_held, value ->> 2 AS carried
+            FROM json_each(${JSON.stringify(this.held)})) AS t
+      WHERE receipt.id = t.id
     `.execute(this.tx.db);
+    const ids = JSON.stringify(this.held.map(([id]) => id));
+    await totalPayouts(
+      this.tx.db,
+      sql`SELECT DISTINCT payout_id AS id FROM receipt
+          WHERE id IN (SELECT value FROM json_each(${ids})) AND payout_id IS NOT NULL`,
+    );
   }
 
   async writeDays(): Promise<void> {
@@ -255,5 +265,5 @@ export async function writeReceipts(
   }
   await receipts.restOfDays();
   await receipts.writeDays();
-  await receipts.markElsewhere();
+  await receipts.markHeld();
 }

@@ -1,2 +1,3 @@
 export * from './fee-schedule';
 export * from './receipt-entry';
+export * from './tenders';

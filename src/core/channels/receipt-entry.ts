@@ -1,6 +1,16 @@
-import { channelFee, paidSale, receiptOnInvoice, refund, settled, together } from '../ledger';
-import type { AccountId, Because, Dimensions, Entry, SaleLine } from '../ledger';
-import { negate, type BasisPoints, type Minor } from '../money';
+import {
+  channelFee,
+  chargeback,
+  inForeign,
+  paidSale,
+  receiptOnInvoice,
+  refund,
+  reopened,
+  settled,
+  together,
+} from '../ledger';
+import type { AccountId, Because, Dimensions, Entry, SaleLine, Tender } from '../ledger';
+import { negate, ZERO, type BasisPoints, type Currency, type Minor } from '../money';
 
 /** Where the accounts of a receipt are, as the channel and the account map have them. */
 export interface ReceiptAccounts {
@@ -12,6 +22,7 @@ export interface ReceiptAccounts {
   readonly payerCredit: AccountId;
   readonly tipsPayable: AccountId;
   readonly discounts: AccountId | null;
+  readonly chargebacks: AccountId | null;
 }
 
 export interface TaxPart {
@@ -23,19 +34,35 @@ export interface TaxPart {
 /** What a receipt is for, once its document was looked up and the account map was asked. */
 export type ReceiptPurpose =
   | { readonly kind: 'invoice'; readonly document: string; readonly open: Minor | null }
-  | { readonly kind: 'sale'; readonly lines: readonly SaleLine[] }
+  | {
+      readonly kind: 'sale';
+      readonly lines: readonly SaleLine[];
+      /** What it was paid with, where that is more than one; they come to gross. Without it all of gross is deposited in one place. */
+      readonly tenders?: readonly Tender[];
+    }
   | {
       readonly kind: 'refund';
       readonly of: string;
       readonly taxed: readonly (TaxPart & { readonly weight: Minor })[];
       readonly dimensions: Dimensions;
-    };
+    }
+  /** `invoice` is what of its invoice can be reopened, or settled again where it was won; minor units. */
+  | { readonly kind: 'chargeback'; readonly of: string; readonly invoice: Minor };
 
-/** Money as the channel states it, in minor units, signed as in its export: a refund is negative. */
+/**
+ * Money in the books' own currency, in minor units, signed as in the channel's export: a refund is negative.
+ */
 export interface ReceiptMoney {
   readonly gross: Minor;
   readonly tip: Minor;
   /** What the channel took; null where it does not say, which is not the same as nothing. */
+  readonly fee: Minor | null;
+}
+
+/** The same money as the channel holds it, where its currency is another than the books'. */
+export interface ForeignMoney {
+  readonly currency: Currency;
+  readonly gross: Minor;
   readonly fee: Minor | null;
 }
 
@@ -47,7 +74,7 @@ function grossEntry(money: ReceiptMoney, purpose: ReceiptPurpose, accounts: Rece
       return receiptOnInvoice({ into: deposit, gross: money.gross, document, open, receivable, payerCredit });
     }
     case 'sale': {
-      const tenders = [{ account: deposit.account, amount: money.gross, because: deposit.because }];
+      const tenders = purpose.tenders ?? [{ account: deposit.account, amount: money.gross, because: deposit.because }];
       return paidSale({ tenders, lines: purpose.lines, tip: money.tip, tipsPayable, discounts });
     }
     case 'refund': {
@@ -55,21 +82,45 @@ function grossEntry(money: ReceiptMoney, purpose: ReceiptPurpose, accounts: Rece
       const amount = negate(money.gross);
       return refund({ from: deposit, refunds, tipsPayable, amount, tip: negate(money.tip), of, taxed, dimensions });
     }
+    case 'chargeback': {
+      const { of, invoice } = purpose;
+      const { chargebacks } = accounts;
+      return chargeback({ from: deposit, amount: negate(money.gross), of, receivable, chargebacks, invoice });
+    }
   }
 }
 
-/** The entry of one receipt or refund: recipes 2, 3, 4, 6 or 17 for the gross, then 5 or 7 for a fee that is stated. */
-export function receiptEntry(money: ReceiptMoney, purpose: ReceiptPurpose, accounts: ReceiptAccounts): Entry {
-  const gross = grossEntry(money, purpose, accounts);
-  if (money.fee === null || money.fee === 0) return gross;
+/**
+ * The entry of one movement: recipes 2, 3, 4, 6, 8, 17 or 19 for the gross, then 5 or 7 for a fee that is stated. Of a channel
+ * in another currency (recipe 22) all is in the books' own, and the lines on clearing say what they are in the channel's.
+ */
+export function receiptEntry(
+  money: ReceiptMoney,
+  purpose: ReceiptPurpose,
+  accounts: ReceiptAccounts,
+  foreign: ForeignMoney | null = null,
+): Entry {
   const { fees, deposit } = accounts;
-  return together(
-    gross,
-    channelFee({ fees: fees.account, because: fees.because, from: deposit.account, fee: money.fee }),
-  );
+  const own = (entry: Entry, amount: Minor): Entry =>
+    foreign === null
+      ? entry
+      : { lines: inForeign(entry.lines, deposit.account, { currency: foreign.currency, amount }) };
+  const whole = grossEntry(money, purpose, accounts);
+  // Tenders say for themselves what they are in the channel's currency.
+  const gross = purpose.kind === 'sale' && purpose.tenders ? whole : own(whole, foreign?.gross ?? money.gross);
+  if (money.fee === null || money.fee === 0) return gross;
+  const fee = channelFee({ fees: fees.account, because: fees.because, from: deposit.account, fee: money.fee });
+  return together(gross, own(fee, negate(foreign?.fee ?? money.fee)));
 }
 
-/** How much of its invoice a receipt settles, in minor units; 0 for anything else. */
+/** How much of its invoice a movement settles, in minor units; below zero where it reopens it, 0 where it names none. */
 export function settledBy(money: ReceiptMoney, purpose: ReceiptPurpose): Minor {
-  return purpose.kind === 'invoice' ? settled({ gross: money.gross, open: purpose.open }) : (0 as Minor);
+  switch (purpose.kind) {
+    case 'invoice':
+      return settled({ gross: money.gross, open: purpose.open });
+    case 'chargeback':
+      return negate(reopened({ amount: negate(money.gross), invoice: purpose.invoice }));
+    default:
+      return ZERO;
+  }
 }

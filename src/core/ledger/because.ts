@@ -36,6 +36,7 @@ export type Because =
   | { readonly why: 'refund'; readonly of: string }
   | { readonly why: 'refund-tax'; readonly code: string; readonly rate: number }
   | { readonly why: 'refund-tip' }
+  | { readonly why: 'chargeback' | 'chargeback-won'; readonly of: string }
   | { readonly why: 'reached-bank'; readonly line: number }
   | { readonly why: 'payout-left'; readonly payout: string }
   | { readonly why: 'receipt-left'; readonly receipt: string }
@@ -115,6 +116,10 @@ export function becauseWords(because: Because): string {
       return `tax in the refund, code ${because.code}, ${percent(because.rate)}`;
     case 'refund-tip':
       return 'tip in the refund';
+    case 'chargeback':
+      return because.of ? `chargeback of ${because.of}` : 'chargeback';
+    case 'chargeback-won':
+      return because.of ? `chargeback of ${because.of} won` : 'chargeback won';
     case 'reached-bank':
       return 'what reached the bank';
     case 'payout-left':

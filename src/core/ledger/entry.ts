@@ -1,4 +1,4 @@
-import { ZERO, minor, negate, type Minor } from '../money';
+import { ZERO, minor, negate, type Currency, type Minor } from '../money';
 import type { AccountId } from './account';
 import type { Because } from './because';
 
@@ -9,6 +9,14 @@ export interface EntryLine {
   readonly because: Because;
   /** What it is booked under on each axis of analysis: ids of dimension and value. */
   readonly dimensions?: Dimensions;
+  /** The same in the account's own currency, where that is not the books'; signed alike. */
+  readonly foreign?: ForeignAmount;
+}
+
+/** An amount in another currency than the books', minor units of that currency. */
+export interface ForeignAmount {
+  readonly currency: Currency;
+  readonly amount: Minor;
 }
 
 export type Dimensions = readonly (readonly [dimension: number, value: number])[];
@@ -27,6 +35,11 @@ export function debit(account: AccountId, amount: Minor, because: Because, dimen
 /** A credit line, or none where the amount is nothing. A negative amount turns into a debit. */
 export function credit(account: AccountId, amount: Minor, because: Because, dimensions?: Dimensions): EntryLine[] {
   return debit(account, negate(amount), because, dimensions);
+}
+
+/** The lines on this account, saying what they are in its own currency. One figure for one line. */
+export function inForeign(lines: readonly EntryLine[], account: AccountId, foreign: ForeignAmount | null): EntryLine[] {
+  return lines.map((line) => (line.account === account && foreign ? { ...line, foreign } : line));
 }
 
 /** Debits less credits: 0 for every entry that may be posted. */

@@ -18,6 +18,8 @@ function general(because: Because): Because {
     case 'unknown-document':
       return { ...because, document: '' };
     case 'refund':
+    case 'chargeback':
+    case 'chargeback-won':
       return { ...because, of: '' };
     default:
       return because;
@@ -27,6 +29,7 @@ function general(because: Because): Because {
 interface Gathered {
   readonly line: EntryLine;
   amount: Minor;
+  foreign: Minor | null;
   count: number;
   /** Reasons met, as text: few, since what names a document is made general first. */
   readonly reasons: Set<string>;
@@ -44,14 +47,20 @@ export class EntrySummary {
     for (const line of lines) {
       const because = general(line.because);
       const side = line.amount > 0 ? 'debit' : 'credit';
-      const key = JSON.stringify([line.account, side, line.dimensions ?? [], groupOf(because)]);
+      const key = JSON.stringify([line.account, side, line.foreign?.currency, line.dimensions ?? [], groupOf(because)]);
       const reason = JSON.stringify(because);
       const group = this.groups.get(key);
       if (group === undefined) {
-        const gathered = { line: { ...line, because }, amount: line.amount, count: 1, reasons: new Set([reason]) };
-        this.groups.set(key, gathered);
+        this.groups.set(key, {
+          line: { ...line, because },
+          amount: line.amount,
+          foreign: line.foreign?.amount ?? null,
+          count: 1,
+          reasons: new Set([reason]),
+        });
       } else {
         group.amount = add(group.amount, line.amount);
+        if (line.foreign) group.foreign = add(group.foreign!, line.foreign.amount);
         group.count++;
         group.reasons.add(reason);
       }
@@ -60,9 +69,10 @@ export class EntrySummary {
 
   /** Debits first, as a reader of an entry expects them; within a side in the order in which they came up. */
   entry(): Entry {
-    const lines = [...this.groups.values()].map(({ line, amount, count, reasons }) => ({
+    const lines = [...this.groups.values()].map(({ line, amount, foreign, count, reasons }) => ({
       ...line,
       amount,
+      ...(line.foreign && { foreign: { ...line.foreign, amount: foreign! } }),
       because: { why: 'summary', count, of: line.because, others: reasons.size - 1 } as const,
     }));
     return { lines: [...lines.filter((line) => line.amount > 0), ...lines.filter((line) => line.amount < 0)] };

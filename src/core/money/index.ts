@@ -3,3 +3,4 @@ export * from './currency';
 export * from './parse';
 export * from './format';
 export * from './round';
+export * from './rate';

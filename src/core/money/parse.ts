@@ -52,3 +52,11 @@ export function parseAmount(text: string, currency: Currency): ParsedAmount {
   if (value > LARGEST_MINOR) return { ok: false, fault: 'too-large' };
   return { ok: true, minor: (negative && value !== 0 ? -value : value) as Minor };
 }
+
+/** Reads a plain decimal into thousandths: units sold by the piece or by weight. Null where it is none. */
+export function parseThousandths(text: string): number | null {
+  const match = /^([-+]?)(\d{1,9})(?:\.(\d{1,3})0*)?$/.exec(text);
+  if (!match) return null;
+  const size = Number(match[2]) * 1000 + Number((match[3] ?? '').padEnd(3, '0'));
+  return match[1] === '-' ? -size || 0 : size;
+}

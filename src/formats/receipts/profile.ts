@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { DateOrder, DecimalMark } from '../table/loose';
+import { ENCODINGS, type Encoding } from '../text';
 
 /** What a column of a receipts file can be read as. */
 export const RECEIPT_FIELDS = [
@@ -9,6 +10,8 @@ export const RECEIPT_FIELDS = [
   'clock',
   'currency',
   'gross',
+  'paidIn',
+  'paidOut',
   'fee',
   'net',
   'tip',
@@ -18,6 +21,8 @@ export const RECEIPT_FIELDS = [
   'payerId',
   'document',
   'item',
+  'units',
+  'tax',
   'note',
   'method',
   'site',
@@ -48,11 +53,20 @@ export interface ReceiptProfile {
   readonly refunds: readonly string[];
   readonly payouts: readonly string[];
   readonly skipped: readonly string[];
+  readonly chargebacks: readonly string[];
+  /** One receipt a row; or a till's day in several rows: what was sold, how it was paid, tips. */
+  readonly shape: 'receipts' | 'till-days';
+  /** Till days: values of the kind column, lower case, that mean a way it was paid, and tips; all others are sales. */
+  readonly tenders: readonly string[];
+  readonly tips: readonly string[];
+  /** Till days: whether the amounts sold have their tax in them, or the tax column is added to them. */
+  readonly taxIn: 'included' | 'added';
+  readonly encoding: Encoding;
 }
 
 const words = z.array(z.string().max(80)).max(50);
 
-export const receiptProfile: z.ZodType<ReceiptProfile> = z.object({
+export const receiptProfile: z.ZodType<ReceiptProfile, unknown> = z.object({
   columns: z.partialRecord(z.enum(RECEIPT_FIELDS), z.string().min(1).max(200)),
   delimiter: z.enum([',', ';', '\t', '|']),
   above: z.number().int().min(0).max(100),
@@ -64,11 +78,21 @@ export const receiptProfile: z.ZodType<ReceiptProfile> = z.object({
   refunds: words,
   payouts: words,
   skipped: words,
+  chargebacks: words.default([]),
+  shape: z.enum(['receipts', 'till-days']).default('receipts'),
+  tenders: words.default([]),
+  tips: words.default([]),
+  taxIn: z.enum(['included', 'added']).default('included'),
+  encoding: z.enum(ENCODINGS).default('auto'),
 });
+
+/** The column that is put behind refused rows when they are handed back; it is not part of what a header is known by. */
+export const REFUSED_BECAUSE = 'Refused because';
 
 /** What a header is known by: its names in their order, whatever case and spaces they have. */
 export function headerFingerprint(header: readonly string[]): string {
   return header
+    .filter((name) => name !== REFUSED_BECAUSE)
     .map((name) =>
       name
         .trim()
@@ -86,10 +110,12 @@ export const HEADER_WORDS: Readonly<Record<ReceiptField, RegExp>> = {
   id: /^(id|receipt( id| no| number)?|payment( id| no| number)?|transaction( id| no| number)?|reference|ref|no|nr|number|gift( id| no)?|confirmation( number| no)?|beleg(nummer)?)$/,
   clock: /^(clock|time of day|hour|uhrzeit)$/,
   time: /^(time|date|datetime|date time|created( at| on)?|paid( at| on)?|received( at| on)?|booked|value date|when|time \(utc\)|datum|date de paiement|day)$/,
-  kind: /^(type|kind|category|event|transaction type|art|typ)$/,
+  kind: /^(type|kind|category|event|transaction type|row|art|typ)$/,
   currency: /^(currency|ccy|cur|währung|devise)$/,
   gross:
     /^(gross|gross amount|amount|total|paid|sum|value|price|betrag|brutto|montant|amount paid|gift|donation|amount gross)$/,
+  paidIn: /^(in|money in|paid in|credit|credits|amount in|eingang|haben)$/,
+  paidOut: /^(out|money out|paid out|debit|debits|amount out|ausgang|soll)$/,
   fee: /^(fee|fees|charge|charges|commission|gebühr|frais|cost)$/,
   net: /^(net|net amount|netto|amount net|payout amount)$/,
   tip: /^(tip|tips|gratuity|trinkgeld)$/,
@@ -98,7 +124,9 @@ export const HEADER_WORDS: Readonly<Record<ReceiptField, RegExp>> = {
   payerId: /^(payer (id|no|number)|customer (id|no|number)|member (id|no|number)|donor (id|no))$/,
   payer: /^(payer|payer name|name|customer|customer name|member|donor|donor name|from|client|kunde|sender)$/,
   document: /^(document|invoice|invoice (no|number|id)|bill|rechnung(snummer)?|facture|order( no| number)?)$/,
-  item: /^(item|item code|product|sku|artikel)$/,
+  item: /^(item|item code|product|sku|artikel|sold|what|line)$/,
+  units: /^(units|quantity|qty|count|pieces|anzahl|menge)$/,
+  tax: /^(tax|vat|sales tax|tax amount|ust|mwst|tva)$/,
   method: /^(method|payment method|paid by|tender|means|zahlungsart|card)$/,
   site: /^(site|location|place|branch|shop|till|store|standort)$/,
   country: /^(country|ship to country|country code|land|shipping country)$/,

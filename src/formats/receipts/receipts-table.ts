@@ -1,65 +1,15 @@
 import { subtract, writeAmount, ZERO, isCurrencyCode, type Currency, type Minor } from '../../core/money';
-import { recordOr, refuseRecord } from '../csv/cells';
+import { recordOr } from '../csv/cells';
 import type { CsvRow } from '../csv/tokenizer';
 import { refuseFile, type Batch, type Finding } from '../finding';
-import { parseLooseAmount, parseLooseInstant, unwrap } from '../table/loose';
 import { checkCount, type RowSource } from '../table/rows';
 import type { ReceiptField, ReceiptProfile } from './profile';
 import type { ReceiptRecord } from './record';
+import { Row } from './row';
 import { sameRow } from './sniff';
 
 const REQUIRED: readonly ReceiptField[] = ['time'];
-
-/** The cells of one row by field; each reading refuses the row with its line, column and what stands there. */
-class Row {
-  constructor(
-    readonly line: number,
-    private readonly fields: readonly string[],
-    private readonly at: Readonly<Partial<Record<ReceiptField, number>>>,
-    private readonly profile: ReceiptProfile,
-  ) {}
-
-  text(field: ReceiptField): string {
-    const position = this.at[field];
-    return position === undefined ? '' : unwrap(this.fields[position] ?? '');
-  }
-
-  get isEmpty(): boolean {
-    return this.fields.every((field) => field.trim() === '');
-  }
-
-  /** A line of sums under the rows: it has no date, and says what it is or has no id. */
-  get isTotal(): boolean {
-    if (/\d/.test(this.text('time'))) return false;
-    return (
-      this.fields.some((field) => /^(grand )?(sub)?totals?\b|^sum\b|^summe\b/i.test(field.trim())) ||
-      this.text('id') === ''
-    );
-  }
-
-  refuse(code: Finding['code'], field: ReceiptField, detail: Partial<Finding> = {}): never {
-    refuseRecord(code, this.line, { field: this.profile.columns[field] ?? field, ...detail });
-  }
-
-  amount(field: ReceiptField, currency: Currency): Minor | null {
-    const text = this.text(field);
-    if (text === '') return null;
-    if (text.startsWith('=')) this.refuse('formula', field, { found: text.slice(0, 60) });
-    const parsed = parseLooseAmount(text, currency, this.profile.decimal);
-    return parsed.ok
-      ? parsed.minor
-      : this.refuse('bad-amount', field, { found: text.slice(0, 60), expected: parsed.fault });
-  }
-
-  time(): Date {
-    const date = this.text('time');
-    if (date === '') this.refuse('missing-value', 'time');
-    const clock = this.text('clock');
-    const text = clock === '' ? date : `${date} ${clock}`;
-    const { dateOrder, zone } = this.profile;
-    return parseLooseInstant(text, dateOrder, zone) ?? this.refuse('bad-time', 'time', { found: text.slice(0, 60) });
-  }
-}
+const AMOUNTS: readonly ReceiptField[] = ['gross', 'net', 'paidIn', 'paidOut'];
 
 type Kind = ReceiptRecord['kind'];
 
@@ -67,18 +17,29 @@ function kindOf(row: Row, profile: ReceiptProfile): Kind | 'skip' | null {
   if (profile.columns.kind === undefined) return null;
   const value = row.text('kind').toLowerCase();
   if (profile.skipped.includes(value)) return 'skip';
-  return profile.refunds.includes(value) ? 'refund' : profile.payouts.includes(value) ? 'payout' : 'receipt';
+  if (profile.refunds.includes(value)) return 'refund';
+  if (profile.payouts.includes(value)) return 'payout';
+  return profile.chargebacks.includes(value) ? 'chargeback' : 'receipt';
+}
+
+/** Money in and out in columns of their own; null where neither says anything. */
+function inLessOut(row: Row, currency: Currency): Minor | null {
+  const paidIn = row.amount('paidIn', currency);
+  const out = row.amount('paidOut', currency);
+  if (paidIn === null && out === null) return null;
+  const left = (Math.abs(out ?? ZERO) || 0) as Minor;
+  return subtract(paidIn ?? ZERO, left);
 }
 
 /** Gross, fee and net, whichever of them are given; they must agree where all are. */
 function money(row: Row, currency: Currency, kind: Kind | null, profile: ReceiptProfile) {
-  let gross = row.amount('gross', currency);
+  let gross = row.amount('gross', currency) ?? inLessOut(row, currency);
   let fee = row.amount('fee', currency);
   let net = row.amount('net', currency);
   if (fee !== null && profile.feeSign === 'minus') fee = subtract(ZERO, fee);
   const turn = (amount: Minor | null) => (amount === null ? null : subtract(ZERO, amount));
   // A refund or payout that is written without a sign: the kind says which way the money went.
-  if (kind !== null && kind !== 'receipt' && (gross ?? net ?? ZERO) > 0) {
+  if ((kind === 'refund' || kind === 'payout') && (gross ?? net ?? ZERO) > 0) {
     gross = turn(gross);
     net = turn(net);
     if (kind === 'refund' && fee !== null && fee > 0 && gross !== null) fee = turn(fee);
@@ -99,7 +60,7 @@ function money(row: Row, currency: Currency, kind: Kind | null, profile: Receipt
 }
 
 /** Rows without an id are told apart by what they say, and by how many of them say the same. */
-class DerivedIds {
+export class DerivedIds {
   private readonly seen = new Map<string, number>();
 
   of(row: Row, at: Date, gross: Minor): string {
@@ -119,7 +80,8 @@ class DerivedIds {
   }
 }
 
-function read(row: Row, profile: ReceiptProfile, ids: DerivedIds): ReceiptRecord | null {
+/** One row as a movement; null where the profile says to pass it over. Throws what refuses the row. */
+export function readRow(row: Row, profile: ReceiptProfile, ids: DerivedIds): ReceiptRecord | null {
   let kind = kindOf(row, profile);
   if (kind === 'skip') return null;
   const at = row.time();
@@ -129,7 +91,7 @@ function read(row: Row, profile: ReceiptProfile, ids: DerivedIds): ReceiptRecord
   const { gross, fee } = money(row, currency, kind, profile);
   kind ??= gross < 0 ? 'refund' : 'receipt';
   if (gross === 0) row.refuse('wrong-sign', 'gross', { expected: 'another amount than nothing', found: '0' });
-  if (kind === 'receipt' ? gross < 0 : gross > 0) {
+  if (kind !== 'chargeback' && (kind === 'receipt' ? gross < 0 : gross > 0)) {
     row.refuse('wrong-sign', 'gross', {
       expected: kind === 'receipt' ? 'above zero' : 'below zero',
       found: writeAmount(gross, currency),
@@ -166,16 +128,14 @@ function read(row: Row, profile: ReceiptProfile, ids: DerivedIds): ReceiptRecord
   };
 }
 
-/**
- * Reads receipts by a profile. Titles above the header, repeated headers, empty rows and a row of totals are passed over; a
- * row that cannot be taken is refused alone, with its line, column and what stands there.
- */
-export async function* readReceipts(rows: RowSource, profile: ReceiptProfile): AsyncGenerator<Batch<ReceiptRecord>> {
-  const ids = new DerivedIds();
+/** The rows of a profile's table under its header: titles, repeated headers, empty rows and totals are passed over. */
+export async function* profiledRows(
+  rows: RowSource,
+  profile: ReceiptProfile,
+): AsyncGenerator<{ readonly rows: readonly Row[]; readonly bytes: number }> {
   let passed = 0;
   let header: readonly string[] | null = null;
   let at: Partial<Record<ReceiptField, number>> = {};
-  let count = 0;
   const locate = (row: CsvRow) => {
     header = row.fields.map((name) => name.trim());
     for (const [field, name] of Object.entries(profile.columns) as [ReceiptField, string][]) {
@@ -185,14 +145,13 @@ export async function* readReceipts(rows: RowSource, profile: ReceiptProfile): A
       at = { ...at, [field]: position };
     }
     const missing = REQUIRED.filter((field) => at[field] === undefined);
-    if (missing.length > 0 || (at.gross === undefined && at.net === undefined)) {
+    if (missing.length > 0 || AMOUNTS.every((field) => at[field] === undefined)) {
       const expected = missing.length > 0 ? 'a date or time' : 'an amount';
       refuseFile('missing-columns', row.line, { expected, found: header.join(', ').slice(0, 300) });
     }
   };
   for await (const { rows: batch, bytes } of rows) {
-    const records: ReceiptRecord[] = [];
-    const findings: Finding[] = [];
+    const found: Row[] = [];
     for (const raw of batch) {
       if (header === null) {
         if (passed++ < profile.above) continue;
@@ -201,13 +160,26 @@ export async function* readReceipts(rows: RowSource, profile: ReceiptProfile): A
       }
       if (sameRow(raw.fields, header)) continue;
       const row = new Row(raw.line, raw.fields, at, profile);
-      if (row.isEmpty || row.isTotal) continue;
-      const record = recordOr(row.text('id'), () => read(row, profile, ids), findings);
+      if (!row.isEmpty && !row.isTotal) found.push(row);
+    }
+    yield { rows: found, bytes };
+  }
+  if (header === null) refuseFile('empty-file', null);
+}
+
+/** Reads receipts by a profile. A row that cannot be taken is refused alone, with its line, column and what stands there. */
+export async function* readReceipts(rows: RowSource, profile: ReceiptProfile): AsyncGenerator<Batch<ReceiptRecord>> {
+  const ids = new DerivedIds();
+  let count = 0;
+  for await (const { rows: batch, bytes } of profiledRows(rows, profile)) {
+    const records: ReceiptRecord[] = [];
+    const findings: Finding[] = [];
+    for (const row of batch) {
+      const record = recordOr(row.text('id'), () => readRow(row, profile, ids), findings);
       if (record !== null) records.push(record);
     }
     count += records.length;
     checkCount(count);
     yield { records, findings, bytes };
   }
-  if (header === null) refuseFile('empty-file', null);
 }

@@ -1,9 +1,28 @@
 import type { Currency, Minor } from '../../core/money';
 
+/** One thing a receipt was for, where there are several. Amounts in minor units. */
+export interface RecordLine {
+  readonly item: string;
+  readonly description: string;
+  /** Thousandths. */
+  readonly units: number;
+  /** Paid for it: tax included, after its discount. */
+  readonly gross: Minor;
+  readonly discount: Minor;
+  readonly tax: Minor | null;
+}
+
+/** What was handed over, where it is more than one thing. */
+export interface RecordTender {
+  readonly tender: string;
+  readonly amount: Minor;
+}
+
 /** One movement of a channel as an export states it. Amounts in minor units, signed: what leaves is negative. */
 export interface ReceiptRecord {
   readonly line: number;
-  readonly kind: 'receipt' | 'refund' | 'payout';
+  /** A chargeback is below zero where it is opened, above where it was won. */
+  readonly kind: 'receipt' | 'refund' | 'chargeback' | 'payout';
   readonly id: string;
   /** UTC. */
   readonly at: Date;
@@ -30,4 +49,8 @@ export interface ReceiptRecord {
   readonly country: string;
   readonly region: string;
   readonly fund: string;
+  /** Set where it is for several things; they and the tip come to gross. */
+  readonly lines?: readonly RecordLine[];
+  /** Set where it was paid in several ways; they come to gross. */
+  readonly tenders?: readonly RecordTender[];
 }

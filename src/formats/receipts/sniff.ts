@@ -130,9 +130,12 @@ function dateOrderOf(column: ColumnSeen | undefined): { order: DateOrder; ambigu
 }
 
 const KIND_WORDS = {
-  refunds: /refund|return|gutschrift|remboursement|chargeback/i,
+  refunds: /refund|return|gutschrift|remboursement/i,
+  chargebacks: /charge ?-?back|dispute/i,
   payouts: /pay ?-?out|settlement|transfer to bank|bank transfer out|auszahlung/i,
   skipped: /^(fee|fees|total|balance|adjustment)$/i,
+  tenders: /^(tenders?|paid by|payments?|means|zahlung)$/i,
+  tips: /^(tips?|gratuit(y|ies)|trinkgeld)$/i,
 };
 
 /**
@@ -188,13 +191,18 @@ export async function sniffReceipts(
       (name, index) => !Object.values(byName).includes(name) && columns[index]!.filled > 0 && test(columns[index]!),
     );
   byName.time ??= free((c) => c.dates + c.serials > c.filled / 2);
-  byName.gross ??= free((c) => c.numbers > c.filled / 2);
-  const amounts = (['gross', 'net', 'fee'] as const).flatMap((field) => seen(field) ?? []);
+  if (byName.paidIn === undefined && byName.net === undefined) byName.gross ??= free((c) => c.numbers > c.filled / 2);
+  const amounts = (['gross', 'net', 'fee', 'paidIn', 'paidOut'] as const).flatMap((field) => seen(field) ?? []);
   const commas = amounts.reduce((sum, column) => sum + column.commas, 0);
   const points = amounts.reduce((sum, column) => sum + column.points, 0);
   const { order, ambiguous } = dateOrderOf(seen('time'));
   const kinds = [...(seen('kind')?.values ?? [])].map(([value, n]) => ({ value: value.toLowerCase(), count: n }));
   const fee = seen('fee');
+  const ofKind = (of: keyof typeof KIND_WORDS) =>
+    kinds.flatMap(({ value }) => (KIND_WORDS[of].test(value) ? [value] : []));
+  const tenders = ofKind('tenders');
+  // Ways of paying in rows of their own beside what was sold: a till's day.
+  const shape = tenders.length > 0 && kinds.length > tenders.length ? 'till-days' : 'receipts';
   const decimal: DecimalMark = commas > points ? ',' : '.';
   return {
     header: names,
@@ -208,9 +216,15 @@ export async function sniffReceipts(
       zone: books.zone,
       currency: books.currency,
       feeSign: fee && fee.negatives * 2 > fee.numbers ? 'minus' : 'plus',
-      refunds: kinds.flatMap(({ value }) => (KIND_WORDS.refunds.test(value) ? [value] : [])),
-      payouts: kinds.flatMap(({ value }) => (KIND_WORDS.payouts.test(value) ? [value] : [])),
-      skipped: kinds.flatMap(({ value }) => (KIND_WORDS.skipped.test(value) ? [value] : [])),
+      refunds: ofKind('refunds'),
+      payouts: ofKind('payouts'),
+      skipped: ofKind('skipped'),
+      chargebacks: ofKind('chargebacks'),
+      shape,
+      tenders: shape === 'till-days' ? tenders : [],
+      tips: shape === 'till-days' ? ofKind('tips') : [],
+      taxIn: 'included',
+      encoding: 'auto',
     },
     sample,
     rows: count,

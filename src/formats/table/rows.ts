@@ -1,7 +1,7 @@
 import { JSONParser } from '@streamparser/json';
 import { CsvTokenizer, type CsvRow } from '../csv/tokenizer';
 import { LIMITS, refuseFile, type ByteSource } from '../finding';
-import { decodeLenient } from '../text';
+import { decodeAs, type Encoding } from '../text';
 
 /** Rows of a table as they come, the header among them; bytes read so far, for progress. */
 export type RowSource = AsyncGenerator<{ readonly rows: readonly CsvRow[]; readonly bytes: number }>;
@@ -29,11 +29,11 @@ export async function peek(source: ByteSource): Promise<{ readonly head: Uint8Ar
   return { head: first.done ? new Uint8Array() : first.value, whole: whole() };
 }
 
-/** Text in columns. Lines that are no UTF-8 are read as Windows-1252, each for itself. */
-export async function* csvRows(source: ByteSource, delimiter: string): RowSource {
+/** Text in columns. Unless its encoding is said, lines that are no UTF-8 are read as Windows-1252, each for itself. */
+export async function* csvRows(source: ByteSource, delimiter: string, encoding: Encoding = 'auto'): RowSource {
   const tokenizer = new CsvTokenizer(delimiter);
   let bytes = 0;
-  for await (const chunk of decodeLenient(source)) {
+  for await (const chunk of decodeAs(source, encoding)) {
     bytes = chunk.bytes;
     yield { rows: tokenizer.feed(chunk.text), bytes };
   }

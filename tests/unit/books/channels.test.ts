@@ -72,6 +72,12 @@ const PROFILE: ReceiptProfile = {
   refunds: [],
   payouts: [],
   skipped: [],
+  chargebacks: [],
+  shape: 'receipts',
+  tenders: [],
+  tips: [],
+  taxIn: 'included',
+  encoding: 'auto',
 };
 const HEAD = 'Ref;Day;Paid;Off;By;Where;What\n';
 const source = (channel: number) => receiptsFrom({ channel, profile: { fingerprint: 'pier', settings: PROFILE } });

@@ -4,6 +4,19 @@ import { SEALS } from './0003-seals';
 import { CHANNELS_AND_MAP } from './0004-channels-and-map';
 import { PROFILES } from './0005-profiles';
 import { HELD } from './0006-held';
+import { RECEIPT_SHAPES } from './0007-receipt-shapes';
+import { CURRENCIES } from './0008-currencies';
+import { FETCHING } from './0009-fetching';
 
 /** Forward only: a file's user_version says how many of these it has had. */
-export const MIGRATIONS: readonly string[] = [BOOKS_AND_LEDGER, MONEY_IN, SEALS, CHANNELS_AND_MAP, PROFILES, HELD];
+export const MIGRATIONS: readonly string[] = [
+  BOOKS_AND_LEDGER,
+  MONEY_IN,
+  SEALS,
+  CHANNELS_AND_MAP,
+  PROFILES,
+  HELD,
+  RECEIPT_SHAPES,
+  CURRENCIES,
+  FETCHING,
+];

@@ -17,15 +17,18 @@ export interface PayerTable {
   email: string;
 }
 
+export type ReceiptKind = 'receipt' | 'refund' | 'chargeback';
+
 export interface ReceiptChangeTable {
   receipt_id: number;
   run_id: number;
-  kind: 'receipt' | 'refund';
+  kind: ReceiptKind;
   gross: Minor;
   tip: Minor;
   fee: Minor | null;
   occurred_at: string;
   book_date: PlainDate;
+  shape: string | null;
 }
 
 export interface SummaryTable {
@@ -53,6 +56,7 @@ export interface RunTable {
   updated: number;
   known: number;
   refused: number;
+  changed: Generated<number>;
   undone_at: string | null;
 }
 
@@ -118,7 +122,7 @@ export interface ReceiptTable {
   id: Generated<number>;
   channel_id: number;
   external_id: string;
-  kind: 'receipt' | 'refund';
+  kind: ReceiptKind;
   occurred_at: string;
   book_date: PlainDate;
   currency: Currency;
@@ -146,7 +150,25 @@ export interface ReceiptTable {
   discount: Generated<Minor>;
   landing: Generated<string | null>;
   aside: Generated<string | null>;
-  elsewhere: Generated<0 | 1>;
+  not_held: Generated<Minor>;
+  carried: Generated<Minor | null>;
+}
+
+export interface ReceiptLineTable {
+  receipt_id: number;
+  line_no: number;
+  item_id: number | null;
+  description: string;
+  units: number;
+  gross: Minor;
+  discount: Minor;
+  tax: Minor | null;
+}
+
+export interface ReceiptTenderTable {
+  receipt_id: number;
+  tender: string;
+  amount: Minor;
 }
 
 export interface StatementTable {

@@ -12,6 +12,8 @@ import type {
   ItemTable,
   PayerTable,
   ReceiptChangeTable,
+  ReceiptLineTable,
+  ReceiptTenderTable,
   SummaryTable,
   RunTable,
   RunFindingTable,
@@ -28,6 +30,7 @@ import type {
   ProposalTable,
   ProposalPayoutTable,
 } from './documents';
+import type { ChannelEventTable, ConnectionTable, FetchRunTable, MailTable, ReadingTable } from './fetching';
 import type {
   BooksTable,
   AccountTable,
@@ -41,12 +44,14 @@ import type {
   JournalTable,
   JournalLineTable,
   AccountDayTable,
+  RateTable,
   AuditTable,
 } from './ledger';
 
 export { CHANNEL_KINDS } from './channels';
 export type * from './channels';
 export type * from './documents';
+export type * from './fetching';
 export type * from './ledger';
 
 /** One books file, table by table (migrations/ holds what each column means and refuses). */
@@ -75,6 +80,7 @@ export interface BooksSchema {
   journal: JournalTable;
   journal_line: JournalLineTable;
   account_day: AccountDayTable;
+  rate: RateTable;
   audit: AuditTable;
   run: RunTable;
   run_finding: RunFindingTable;
@@ -83,11 +89,18 @@ export interface BooksSchema {
   allocation: AllocationTable;
   payout: PayoutTable;
   receipt: ReceiptTable;
+  receipt_line: ReceiptLineTable;
+  receipt_tender: ReceiptTenderTable;
   statement: StatementTable;
   statement_line: StatementLineTable;
   match: MatchTable;
   match_line: MatchLineTable;
   match_part: MatchPartTable;
+  connection: ConnectionTable;
+  fetch_run: FetchRunTable;
+  channel_event: ChannelEventTable;
+  reading: ReadingTable;
+  mail: MailTable;
   proposal: ProposalTable;
   proposal_payout: ProposalPayoutTable;
 }

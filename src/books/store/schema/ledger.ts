@@ -1,7 +1,7 @@
 import type { Generated } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import type { AccountClass, AccountId, AccountRole } from '@/core/ledger';
-import type { BasisPoints, Currency, Minor } from '@/core/money';
+import type { BasisPoints, Currency, Minor, Rate } from '@/core/money';
 import type { Fixed } from './fixed';
 
 export interface BooksTable {
@@ -99,6 +99,13 @@ export interface AccountDayTable {
   debit: Minor;
   credit: Minor;
   lines: number;
+  own: Generated<Minor>;
+}
+
+export interface RateTable {
+  currency: Currency;
+  day: PlainDate;
+  rate: Rate;
 }
 
 export interface AuditTable {

@@ -1,7 +1,16 @@
 import { add, negate, splitByWeight, subtract, sum, ZERO, type Minor } from '../../money';
 import type { AccountId } from '../account';
 import type { Because } from '../because';
-import { credit, debit, entryOf, type Dimensions, type Entry, type EntryLine } from '../entry';
+import {
+  credit,
+  debit,
+  entryOf,
+  inForeign,
+  type Dimensions,
+  type Entry,
+  type EntryLine,
+  type ForeignAmount,
+} from '../entry';
 
 /** A fee known only for a payout as a whole, and what its receipts were booked under, weighted by gross. */
 export interface TotalFee {
@@ -17,7 +26,9 @@ export type DepositPart =
       readonly kind: 'payout';
       readonly reference: string;
       readonly clearing: AccountId;
+      /** In the books' own currency; where the channel's is another, what clearing carries of it (recipe 23). */
       readonly net: Minor;
+      readonly foreign?: ForeignAmount;
       /** A channel that gives only totals: what clearing holds beyond the net is its fee (recipe 21). */
       readonly totalFee?: TotalFee;
     }
@@ -122,7 +133,7 @@ function feeLines(deposit: Deposit, rest: Minor): EntryLine[] {
 
 /**
  * What a confirmed statement line writes: recipe 9 for payouts (Dr bank, Cr clearing), recipe 21 for receipts picked by
- * hand (Dr bank net, Dr fees gross less net, Cr clearing gross), recipe 12 for invoices (Dr bank, Cr receivable), and
+ * hand (Dr bank net, Dr fees gross less net, Cr clearing gross), recipe 23 for a payout that was converted (the rest is the gain or loss), recipe 12 for invoices (Dr bank, Cr receivable), and
  * the remainder where the user put it. Dated and balanced as one entry.
  * @returns the remainder in place of an entry while it is not zero and has no account.
  */
@@ -135,10 +146,14 @@ export function depositEntry(deposit: Deposit): { readonly left: Minor } | Entry
     deposit.parts.flatMap((part) => {
       switch (part.kind) {
         case 'payout':
-          return credit(part.clearing, add(part.net, part.totalFee?.amount ?? ZERO), {
-            why: 'payout-left',
-            payout: part.reference,
-          });
+          return inForeign(
+            credit(part.clearing, add(part.net, part.totalFee?.amount ?? ZERO), {
+              why: 'payout-left',
+              payout: part.reference,
+            }),
+            part.clearing,
+            part.foreign ? { ...part.foreign, amount: negate(part.foreign.amount) } : null,
+          );
         case 'receipt':
           return credit(part.clearing, part.held, { why: 'receipt-left', receipt: part.reference });
         case 'invoice':

@@ -25,6 +25,7 @@ export const ACCOUNTS: ReceiptAccounts = {
   refunds: REFUNDS,
   receivable: RECEIVABLE,
   payerCredit: CREDIT,
+  chargebacks: null,
   tipsPayable: TIPS,
 };
 export const S23 = { account: TAX, code: 'S23', rate: 2300 };

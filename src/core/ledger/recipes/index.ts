@@ -3,5 +3,6 @@ export * from './receipt-on-invoice';
 export * from './paid-sale';
 export * from './channel-fee';
 export * from './refund';
+export * from './chargeback';
 export * from './deposit';
 export * from './reversal';

@@ -1,7 +1,7 @@
 import { add, subtract, sum, taxWithin, ZERO, type BasisPoints, type Minor } from '../../money';
 import type { AccountId } from '../account';
 import type { Because } from '../because';
-import { credit, debit, entryOf, type Dimensions, type Entry } from '../entry';
+import { credit, debit, entryOf, inForeign, type Dimensions, type Entry, type ForeignAmount } from '../entry';
 
 /** One thing sold, given or collected for, and where it lands. Amounts in minor units, tax included. */
 export interface SaleLine {
@@ -28,6 +28,8 @@ export interface Tender {
   readonly account: AccountId;
   readonly amount: Minor;
   readonly because: Because;
+  /** The same in the channel's currency, where that is another. */
+  readonly foreign?: ForeignAmount;
 }
 
 export interface PaidSale {
@@ -55,7 +57,9 @@ export function paidSale({ tenders, lines, tip, tipsPayable, discounts }: PaidSa
   });
   if (discounts === null && sum(sold.map(({ discount }) => discount)) !== ZERO) throw new Error('no discount account');
   return entryOf(
-    tenders.flatMap(({ account, amount, because }) => debit(account, amount, because)),
+    tenders.flatMap(({ account, amount, because, foreign }) =>
+      inForeign(debit(account, amount, because), account, foreign ?? null),
+    ),
     sold.flatMap(({ line, discount }) => debit(discounts!, discount, { why: 'discount' }, line.dimensions)),
     sold.flatMap(({ line, income }) => credit(line.income, income, line.because, line.dimensions)),
     sold.flatMap(({ line, tax }) => (line.tax === null ? [] : credit(line.tax.account, tax, line.tax.because))),

@@ -5,11 +5,12 @@ import type { Entry } from '../entry';
 /** Recipe 25, reversal: every debit a credit and every credit a debit, naming the journal it undoes. */
 export function reversal(entry: Entry, journal: number): Entry {
   return {
-    lines: entry.lines.map(({ account, amount, dimensions }) => ({
+    lines: entry.lines.map(({ account, amount, dimensions, foreign }) => ({
       account,
       amount: negate(amount),
       because: { why: 'reverses', journal },
       ...(dimensions && { dimensions }),
+      ...(foreign && { foreign: { ...foreign, amount: negate(foreign.amount) } }),
     })),
   };
 }

@@ -18,6 +18,8 @@ const FIELD_WORDS: Readonly<Record<ReceiptField, string>> = {
   clock: 'time of day',
   currency: 'currency',
   gross: 'gross',
+  paidIn: 'money in',
+  paidOut: 'money out',
   fee: 'fee',
   net: 'net',
   tip: 'tip in it',
@@ -27,6 +29,8 @@ const FIELD_WORDS: Readonly<Record<ReceiptField, string>> = {
   payerId: 'channel’s id of the payer',
   document: 'document number',
   item: 'item',
+  units: 'units',
+  tax: 'tax in it',
   note: 'note',
   method: 'paid by',
   site: 'site',
@@ -37,7 +41,7 @@ const FIELD_WORDS: Readonly<Record<ReceiptField, string>> = {
   refundOf: 'receipt it gives back',
 };
 
-const AMOUNTS: readonly ReceiptField[] = ['gross', 'fee', 'net', 'tip', 'discount'];
+const AMOUNTS: readonly ReceiptField[] = ['gross', 'paidIn', 'paidOut', 'fee', 'net', 'tip', 'discount', 'tax'];
 
 interface Props {
   readonly file: string;
