@@ -3,6 +3,8 @@ import { refuse, type Command, type CommandContext, type Outcome, type Undo } fr
 import { undoImport } from './imports/undo-import';
 import { closeThrough } from './ledger/close';
 import { postAgain, reverse } from './ledger/reverse';
+import { disconnect, setTiming } from './fetching/connections';
+import { editChannel } from './channels/edit-channel';
 import { setPostingMode } from './channels/open-channel';
 import { removeDimension, requireDimension, setDimensionValue } from './dimensions/dimensions';
 import { setMapDefault } from './map/defaults';
@@ -42,6 +44,9 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(takeBackAside),
   by(setLanding),
   by(setPostingMode),
+  by(editChannel),
+  by(disconnect),
+  by(setTiming),
   by(setPayer),
   by(takeChange),
   by(giveChangeBack),

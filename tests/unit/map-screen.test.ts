@@ -133,12 +133,12 @@ describe('opening a channel', () => {
   test('says what is missing, step by step, until nothing is', async () => {
     const channels = await channelsPage(world.books.reader);
     const answers = firstAnswers(channels);
-    expect(missing(answers).map((lack) => lack.step)).toEqual(['kind', 'accounts']);
+    expect(missing(answers, 'EUR').map((lack) => lack.step)).toEqual(['kind', 'accounts']);
     const named = { ...answers, name: 'Pier', clearing: { code: '1210', name: 'Pier clearing' } };
-    expect(missing(named)).toEqual([]);
-    expect(missing({ ...named, kind: 'till' }).map((lack) => lack.step)).toEqual(['sites']);
+    expect(missing(named, 'EUR')).toEqual([]);
+    expect(missing({ ...named, kind: 'till' }, 'EUR').map((lack) => lack.step)).toEqual(['sites']);
     const half = { ...named, outstanding: [{ id: '', date: '2026-11-01' as never, net: 0 as Minor }] };
-    expect(missing(half).map((lack) => lack.step)).toEqual(['cut-over']);
+    expect(missing(half, 'EUR').map((lack) => lack.step)).toEqual(['cut-over']);
   });
 });
 

@@ -12,6 +12,7 @@ const EUR = 'EUR';
 /** One of each refusal: a code without an example here does not compile. */
 const REFUSALS: { readonly [C in RefusalCode]: Extract<Refusal, { code: C }> } = {
   'invalid-input': { code: 'invalid-input', field: 'date', expected: 'a date' },
+  'in-collection': { code: 'in-collection', receipt: 'D-1', channel: 'Bureau' },
   'rate-missing': { code: 'rate-missing', currency: 'GBP', day: '2026-11-03', receipt: 'W-9' },
   'not-found': { code: 'not-found', what: 'payout', id: '7' },
   'period-closed': { code: 'period-closed', date: '2026-09-02', closedThrough: '2026-09-30' },

@@ -37,6 +37,8 @@ export const CHANNEL_ACCOUNTS = [
 export type ChannelAccountField = (typeof CHANNEL_ACCOUNTS)[number]['field'];
 
 const site = z.object({
+  /** Null where it is to be made. */
+  id: z.number().int().nullable().optional(),
   code: z.string().trim().min(1).max(20),
   name,
   cash: accountChoice.nullable(),
@@ -80,6 +82,18 @@ export const channelSettings = z.object({
   openingAgainst: account.nullable(),
 });
 export type ChannelSettings = z.infer<typeof channelSettings>;
+
+/** What can be changed of a channel once it is open: all but its kind, its currency and the account that is its own. */
+export const channelEdit = channelSettings.omit({
+  kind: true,
+  currency: true,
+  clearing: true,
+  mode: true,
+  outstanding: true,
+  cutOver: true,
+  openingAgainst: true,
+});
+export type ChannelEdit = z.infer<typeof channelEdit>;
 
 /** What has been answered so far of a channel that is being opened. */
 export const channelDraft = channelSettings.partial();

@@ -20,6 +20,11 @@ export async function channelsPage(db: Reading) {
     channels: await db.selectFrom('channel').selectAll().orderBy('id').execute(),
     sites: await db.selectFrom('site').selectAll().orderBy('name').execute(),
     postings: postings.map((row) => ({ channel: row.channel_id, from: row.from_day, mode: row.mode as PostingMode })),
+    genericPayers: await db
+      .selectFrom('payer')
+      .select(['id', 'name'])
+      .where('id', 'in', db.selectFrom('channel').select('payer_id').where('payer_id', 'is not', null) as never)
+      .execute(),
     banks: await db.selectFrom('bank_account').selectAll().execute(),
     taxCodes: await db.selectFrom('tax_code').select(['id', 'code as name']).orderBy('code').execute(),
     accounts: accounts.map((a): AccountChoice & { code: string } => ({

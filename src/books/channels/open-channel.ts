@@ -2,22 +2,17 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import { workingCalendar } from '@/adapters/holidays';
 import { addWorkingDays, formatDate, type PlainDate } from '@/core/calendar';
-import { credit, debit, type AccountClass, type AccountId, type AccountRole } from '@/core/ledger';
+import { credit, debit, type AccountId } from '@/core/ledger';
 import { referenceKey } from '@/core/matching';
 import { sum } from '@/core/money';
-import { done, refuse, type Command, type CommandContext, type Refusal } from '../command';
+import { done, refuse, type Command, type CommandContext } from '../command';
 import { JournalWriter } from '../ledger/journal-writer';
 import { refreshProposals } from '../matching/proposals';
 import { todayOf } from '../setup/today';
-import type { PostingMode, Reading, Writing } from '../store';
-import {
-  CHANNEL_ACCOUNTS,
-  channelDraft,
-  channelSettings,
-  type AccountChoiceInput,
-  type ChannelDraft,
-  type ChannelSettings,
-} from './channel-settings';
+import type { PostingMode, Writing } from '../store';
+import { channelAccounts, makeAccount, Refused } from './channel-accounts';
+import { channelDraft, channelSettings, type ChannelDraft, type ChannelSettings } from './channel-settings';
+import { writeSites } from './sites';
 
 /** Keeps what was answered so far, so that opening a channel can be left and taken up again. */
 export const saveChannelDraft: Command<{ id: number | null; settings: ChannelDraft }, { draft: number }> = {
@@ -49,51 +44,6 @@ export const dropChannelDraft: Command<{ id: number }, null> = {
   },
 };
 
-class Refused extends Error {
-  constructor(readonly refusal: Refusal) {
-    super(refusal.code);
-  }
-}
-
-async function accountRow(db: Reading, id: AccountId) {
-  const row = await db.selectFrom('account').selectAll().where('id', '=', id).executeTakeFirst();
-  if (!row) throw new Refused({ code: 'not-found', what: 'account', id: String(id) });
-  return row;
-}
-
-async function makeAccount(
-  db: Reading,
-  code: string,
-  name: string,
-  of: AccountClass,
-  role: AccountRole,
-  currency: string,
-) {
-  const taken = await db.selectFrom('account').select('name').where('code', '=', code).executeTakeFirst();
-  if (taken) throw new Refused({ code: 'name-taken', what: 'account', name: `${code} ${taken.name}` });
-  const { id } = await db
-    .insertInto('account')
-    .values({ code, name, class: of, role, currency })
-    .returning('id')
-    .executeTakeFirstOrThrow();
-  return id;
-}
-
-async function chosen(
-  db: Reading,
-  choice: AccountChoiceInput,
-  of: AccountClass,
-  role: AccountRole,
-  currency: string,
-  decides: 'fees' | 'income' | 'cash',
-) {
-  if ('make' in choice) return makeAccount(db, choice.make.code, choice.make.name, of, role, currency);
-  const row = await accountRow(db, choice.use);
-  const fits = row.class === of && (row.role === null || row.role === role);
-  if (!fits) throw new Refused({ code: 'account-unfit', account: `${row.code} ${row.name}`, decides });
-  return row.id;
-}
-
 /**
  * Opens a channel: makes its clearing account, which nothing else may use, and the accounts that were said to be made;
  * and begins with payouts that are still on their way, where that was chosen.
@@ -118,30 +68,9 @@ async function open(tx: Writing, settings: ChannelSettings, context: CommandCont
   const books = await db.selectFrom('books').selectAll().executeTakeFirstOrThrow();
   const twice = await db.selectFrom('channel').select('id').where('name', '=', settings.name).executeTakeFirst();
   if (twice) throw new Refused({ code: 'name-taken', what: 'channel', name: settings.name });
-  if (settings.currency !== books.currency) {
-    // Base amounts at a rate of the day come with the channels in another currency.
-    throw new Refused({
-      code: 'invalid-input',
-      field: 'currency',
-      expected: `${books.currency}, the currency of these books`,
-    });
-  }
-  const bank = await db
-    .selectFrom('bank_account')
-    .selectAll()
-    .where('account_id', '=', settings.bank)
-    .executeTakeFirst();
-  const bankRow = await accountRow(db, settings.bank);
-  if (bank?.currency !== settings.currency) {
-    throw new Refused({ code: 'account-unfit', account: `${bankRow.code} ${bankRow.name}`, decides: 'bank' });
-  }
   const { currency, clearing } = settings;
   const clearingId = await makeAccount(db, clearing.code, clearing.name, 'asset', 'clearing', currency);
-  const accounts: Partial<Record<(typeof CHANNEL_ACCOUNTS)[number]['field'], AccountId>> = {};
-  for (const { field, role, class: of } of CHANNEL_ACCOUNTS) {
-    const choice = settings[field];
-    if (choice) accounts[field] = await chosen(db, choice, of, role, currency, of === 'expense' ? 'fees' : 'income');
-  }
+  const accounts = await channelAccounts(db, settings, currency, books.currency);
   const { id } = await db
     .insertInto('channel')
     .values({
@@ -149,16 +78,7 @@ async function open(tx: Writing, settings: ChannelSettings, context: CommandCont
       kind: settings.kind,
       currency,
       clearing_account_id: clearingId,
-      bank_account_id: settings.bank,
-      fee_account_id: accounts.fees!,
-      refund_account_id: accounts.refunds!,
-      tips_account_id: accounts.tips!,
-      discount_account_id: accounts.discounts ?? null,
-      gift_card_account_id: accounts.giftCards ?? null,
-      chargeback_account_id: accounts.chargebacks ?? null,
-      fx_account_id: accounts.fx ?? null,
-      income_account_id: settings.income,
-      tax_code_id: settings.taxCode,
+      ...accounts,
       fee_rate: settings.feeRate,
       fee_fixed: settings.feeFixed,
       payout_days: settings.payoutDays,
@@ -169,13 +89,7 @@ async function open(tx: Writing, settings: ChannelSettings, context: CommandCont
     })
     .returning('id')
     .executeTakeFirstOrThrow();
-  for (const site of settings.sites) {
-    const cash = site.cash && (await chosen(db, site.cash, 'asset', 'cash_on_hand', currency, 'cash'));
-    await db
-      .insertInto('site')
-      .values({ channel_id: id, code: site.code, name: site.name, cash_account_id: cash, bank_account_id: site.bank })
-      .execute();
-  }
+  await writeSites(db, id, settings.sites, books.currency);
   const first = '0000-01-01' as PlainDate;
   await db.insertInto('channel_posting').values({ channel_id: id, from_day: first, mode: settings.mode }).execute();
   if (settings.cutOver === 'opening' && settings.outstanding.length > 0) {

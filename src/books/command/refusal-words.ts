@@ -16,7 +16,7 @@ const UNFIT: Readonly<Record<Extract<Refusal, { code: 'account-unfit' }>['decide
   fees: 'Choose an expense account.',
   dimension: 'Dimensions are asked for on income and expense accounts.',
   clearing: 'Choose another number; a clearing account belongs to one channel and nothing else uses it.',
-  bank: 'Choose a bank account in the currency of the channel.',
+  bank: 'Choose a bank account in the currency of these books.',
   cash: 'Choose an account for cash on hand.',
 };
 
@@ -137,6 +137,11 @@ export function refusalWords(refusal: Refusal): RefusalWords {
       return {
         what: `Receipt ${refusal.receipt} has ${refusal.account}, and ${refusal.channel} has no account for them.`,
         next: `Choose one for ${refusal.channel} under Set-up, Channels.`,
+      };
+    case 'in-collection':
+      return {
+        what: `Debit ${refusal.receipt} is still in collection, and ${refusal.channel} counts debits as paid when they are collected.`,
+        next: 'It can be posted once the channel says which payout it is in; or let the channel count the debit’s day, under Set-up, Channels.',
       };
     case 'rate-missing':
       return {

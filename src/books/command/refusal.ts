@@ -36,6 +36,7 @@ export type Refusal =
     }
   | { readonly code: 'rest-account'; readonly account: string }
   | { readonly code: 'not-proven'; readonly count: number }
+  | { readonly code: 'in-collection'; readonly receipt: string; readonly channel: string }
   | { readonly code: 'rate-missing'; readonly currency: Currency; readonly day: string; readonly receipt: string }
   | { readonly code: 'posted-already'; readonly what: string; readonly name: string }
   | { readonly code: 'in-summary'; readonly receipt: string; readonly date: string }

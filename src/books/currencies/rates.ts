@@ -1,18 +1,13 @@
 import { z } from 'zod';
 import { addDays, type PlainDate } from '@/core/calendar';
-import { formatRate, parseRate, type Currency, type Rate } from '@/core/money';
+import { formatRate, type Currency, type Rate } from '@/core/money';
 import { done, refuse, type Command } from '../command';
 import { plainDateInput } from '../command/plain-date-input';
 import type { Reading } from '../store';
+import type { RateRow } from './rate-lines';
 
 /** A rate stands for its own day and, where no later one is there, for this many days after: weekends and holidays. */
 export const RATE_STANDS_FOR = 10;
-
-export interface RateRow {
-  readonly currency: Currency;
-  readonly day: PlainDate;
-  readonly rate: Rate;
-}
 
 /** The rates of the books by day, looked up once for a command. */
 export class Rates {
@@ -43,23 +38,6 @@ export class Rates {
 /** Every rate kept, newest first. */
 export async function listRates(db: Reading): Promise<RateRow[]> {
   return db.selectFrom('rate').selectAll().orderBy('day', 'desc').orderBy('currency').execute();
-}
-
-const LINE = /^(\d{4}-\d{2}-\d{2})[\s,;]+([A-Za-z]{3})[\s,;]+([\d.]+)$/;
-
-/** Lines of “2026-11-03 GBP 1.1700”, as they are typed or pasted; the first that cannot be read is named. */
-export function readRateLines(text: string): { readonly rates: RateRow[] } | { readonly unread: string } {
-  const rates: RateRow[] = [];
-  for (const raw of text.split('\n')) {
-    const line = raw.trim();
-    if (line === '') continue;
-    const match = LINE.exec(line);
-    const day = match && plainDateInput.safeParse(match[1]);
-    const rate = match && parseRate(match[3]!);
-    if (!match || !day?.success || rate === null) return { unread: line.slice(0, 60) };
-    rates.push({ day: day.data, currency: match[2]!.toUpperCase(), rate });
-  }
-  return { rates };
 }
 
 const rateInput = z.object({

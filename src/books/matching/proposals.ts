@@ -117,7 +117,9 @@ function addPayouts({ line, payout, others }: Proposal, into: BulkInsert): void 
 /** Free payouts of these amounts, and those of any amount that are named. */
 async function freePayouts(db: Reading, from: number, to: number, keys: readonly string[]) {
   const columns = sql`p.id, p.external_id AS reference, p.reference_key AS "key", p.book_date AS "left", p.net,
-    c.bank_account_id AS account, c.payout_days AS usualLag FROM payout p JOIN channel c ON c.id = p.channel_id`;
+    coalesce(CASE WHEN EXISTS (SELECT 1 FROM site s WHERE s.channel_id = c.id AND s.bank_account_id IS NOT NULL) THEN (
+      SELECT s.bank_account_id FROM receipt r JOIN site s ON s.id = r.site_id WHERE r.payout_id = p.id LIMIT 1) END,
+      c.bank_account_id) AS account, c.payout_days AS usualLag FROM payout p JOIN channel c ON c.id = p.channel_id`;
   const { rows } = await sql<PayoutInTransit>`
     SELECT ${columns} WHERE p.match_id IS NULL AND p.net BETWEEN ${from} AND ${to}
       AND p.currency = (SELECT currency FROM books)

@@ -1,11 +1,14 @@
-import { receiptEntry, settledBy, type ForeignMoney, type ReceiptMoney, type ReceiptPurpose } from '@/core/channels';
+import { receiptEntry, settledBy, type ReceiptPurpose } from '@/core/channels';
+import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import type { AccountId, Entry, SaleLine, Tender } from '@/core/ledger';
-import { add, atRate, subtract, sum, ZERO, type Currency, type Minor, type Rate } from '@/core/money';
+import { add, subtract, sum, ZERO, type Minor } from '@/core/money';
 import { Rates } from '../currencies/rates';
 import type { Refusal } from '../command';
 import { BooksMap } from '../map/load-map';
 import type { Reading } from '../store';
+import { channelParts, type ChannelParts } from './channel-parts';
+import { convertReceipt, toTotal, type Converted } from './convert';
 import { loadReceipts, type LoadedReceipt } from './load-receipts';
 import { originalsOf, type Originals } from './originals';
 
@@ -33,24 +36,6 @@ export type PlanResult = PlannedReceipt | { readonly id: number; readonly name: 
 
 type Refused = { readonly refusal: Refusal };
 
-/** What a channel's entries need beside what the map decides. */
-interface ChannelParts {
-  readonly clearing: AccountId;
-  readonly refunds: AccountId;
-  readonly tipsPayable: AccountId;
-  readonly discounts: AccountId | null;
-  readonly chargebacks: AccountId | null;
-}
-
-/** A receipt's money in the books' own currency, and how amounts of it get there. */
-interface Converted {
-  readonly money: ReceiptMoney;
-  readonly foreign: ForeignMoney | null;
-  readonly toBase: (amount: Minor) => Minor;
-}
-
-const same = (amount: Minor) => amount;
-
 /**
  * Plans the entries of receipts batch by batch, in the order given. What the receipts of one planning settle of their
  * invoices is carried along, so that two receipts for one invoice do not both take the same open amount.
@@ -70,7 +55,6 @@ export class ReceiptPlanner {
 
   static async open(db: Reading): Promise<ReceiptPlanner> {
     const books = await db.selectFrom('books').select('closed_through').executeTakeFirstOrThrow();
-    const channels = await db.selectFrom('channel').selectAll().execute();
     const roles = await db
       .selectFrom('account')
       .select(['id', 'role'])
@@ -79,18 +63,7 @@ export class ReceiptPlanner {
     const role = (name: string) => roles.find((account) => account.role === name)!.id;
     return new ReceiptPlanner(
       await BooksMap.load(db),
-      new Map(
-        channels.map((channel) => [
-          channel.id,
-          {
-            clearing: channel.clearing_account_id,
-            refunds: channel.refund_account_id,
-            tipsPayable: channel.tips_account_id,
-            discounts: channel.discount_account_id,
-            chargebacks: channel.chargeback_account_id,
-          },
-        ]),
-      ),
+      await channelParts(db),
       role('receivable'),
       role('payer_credit'),
       books.closed_through,
@@ -106,8 +79,9 @@ export class ReceiptPlanner {
   /** Plans receipts that were looked up already, posted or not: what the map and the recipes say of them now. */
   async planLoaded(db: Reading, receipts: readonly LoadedReceipt[]): Promise<PlanResult[]> {
     const originals = await originalsOf(db, receipts);
+    const collected = await this.collectedOn(db, receipts);
     return receipts.map((receipt) => {
-      const planned = this.planOne(receipt, originals);
+      const planned = this.planOne(receipt, originals, collected);
       return 'refusal' in planned ? { id: receipt.id, name: receipt.external_id, ...planned } : planned;
     });
   }
@@ -124,8 +98,28 @@ export class ReceiptPlanner {
     });
   }
 
-  private planOne(receipt: LoadedReceipt, originals: Originals): PlannedReceipt | Refused {
-    const { id, external_id: name, book_date: date } = receipt;
+  /** The days on which debits were collected, of channels that count them as paid then: those of their payouts. */
+  private async collectedOn(db: Reading, receipts: readonly LoadedReceipt[]): Promise<ReadonlyMap<number, PlainDate>> {
+    const waiting = receipts.filter(({ channel }) => this.channels.get(channel)!.whenCollected);
+    if (waiting.length === 0) return new Map();
+    const { rows } = await sql<{ id: number; day: PlainDate }>`
+      SELECT r.id, p.book_date AS day FROM receipt r JOIN payout p ON p.id = r.payout_id
+      WHERE r.id IN (SELECT value FROM json_each(${JSON.stringify(waiting.map(({ id }) => id))}))
+    `.execute(db);
+    return new Map(rows.map(({ id, day }) => [id, day]));
+  }
+
+  private planOne(
+    receipt: LoadedReceipt,
+    originals: Originals,
+    collected: ReadonlyMap<number, PlainDate>,
+  ): PlannedReceipt | Refused {
+    const { id, external_id: name } = receipt;
+    const channel = this.channels.get(receipt.channel)!;
+    const date = channel.whenCollected ? (collected.get(id) ?? null) : receipt.book_date;
+    if (date === null) {
+      return { refusal: { code: 'in-collection', receipt: name, channel: this.map.channelName(receipt.channel) } };
+    }
     if (this.closedThrough !== null && date <= this.closedThrough) {
       return { refusal: { code: 'period-closed', date, closedThrough: this.closedThrough } };
     }
@@ -133,11 +127,10 @@ export class ReceiptPlanner {
     if (receipt.kind === 'receipt' && invoice !== null && receipt.invoice_journal === null) {
       return { refusal: { code: 'invoice-not-posted', invoice: receipt.document, receipt: name } };
     }
-    const converted = this.convert(receipt);
+    const converted = convertReceipt(receipt, this.rates);
     if ('refusal' in converted) return converted;
     const { money, foreign } = converted;
     const decision = this.map.decide(receipt);
-    const channel = this.channels.get(receipt.channel)!;
     const tenders = receipt.tenders ? this.tendersOf(receipt, converted, channel) : undefined;
     const purpose = this.purposeOf(receipt, converted, originals, tenders);
     if ('refusal' in purpose) return purpose;
@@ -180,21 +173,6 @@ export class ReceiptPlanner {
         deposit.account === channel.clearing ? foreign : null,
       ),
       settles: invoice !== null && settles !== 0 ? { invoice, amount: settles } : null,
-    };
-  }
-
-  /** Money in the books' own currency, at the rate of the receipt's day (recipe 22). */
-  private convert(receipt: LoadedReceipt): Converted | Refused {
-    const { base } = this.rates;
-    const { currency, book_date: day, gross, fee, tip } = receipt;
-    if (currency === base) return { money: receipt, foreign: null, toBase: same };
-    const rate = this.rates.on(currency, day);
-    if (rate === null) return { refusal: { code: 'rate-missing', currency, day, receipt: receipt.external_id } };
-    const toBase = converter(rate, currency, base);
-    return {
-      money: { gross: toBase(gross), tip: toBase(tip), fee: fee === null ? null : toBase(fee) },
-      foreign: { currency, gross, fee },
-      toBase,
     };
   }
 
@@ -307,18 +285,6 @@ export class ReceiptPlanner {
     }
     return { sold };
   }
-}
-
-const converter = (rate: Rate, from: Currency, to: Currency) => (amount: Minor) => atRate(amount, rate, from, to);
-
-/** Amounts in the books' currency that come to a total: what rounding leaves over is borne by the largest. */
-function toTotal(amounts: readonly Minor[], total: Minor, toBase: (amount: Minor) => Minor): Minor[] {
-  const converted = amounts.map(toBase);
-  const over = subtract(total, sum(converted));
-  if (over === 0) return converted;
-  const largest = converted.reduce((at, amount, i) => (Math.abs(amount) > Math.abs(converted[at]!) ? i : at), 0);
-  converted[largest] = add(converted[largest]!, over);
-  return converted;
 }
 
 const KIND_WORDS = { receipt: 'Receipt', refund: 'Refund', chargeback: 'Chargeback' } as const;

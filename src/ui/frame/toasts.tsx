@@ -24,6 +24,8 @@ interface Told {
 interface Toasts {
   changed(change: ChangeTold): void;
   refused(what: string, next: string): void;
+  /** Tells of something that happened and is not to be undone. */
+  told(text: string): void;
 }
 
 const Context = createContext<Toasts | null>(null);
@@ -56,6 +58,9 @@ export function ToastsProvider({
       },
       refused(what, next) {
         tell({ text: what, next, refused: true, change: null });
+      },
+      told(text) {
+        tell({ text, next: '', refused: false, change: null });
       },
     }),
     [tell],

@@ -6,7 +6,7 @@ import { postReceipts } from '@/books/receipts/post';
 import { takeChange } from '@/books/receipts/take-change';
 import { statementImporter } from '@/books/statements/import';
 import { undoChange } from '@/books/undo';
-import { camt053 } from '../../../demo/lib/camt053-writer';
+import { camt053 } from '@/standins/bank/camt053-writer';
 import { DESK_HEAD, FIGURE_A, INVOICE_HEAD, statement, STATEMENT_HEAD, World } from './world';
 
 let world: World;

@@ -45,6 +45,9 @@ export default async function ChannelsPage({ params }: { params: Promise<{ books
                   <span className="small soft fw-normal">
                     {KIND_WORDS[channel.kind].name}, {channel.currency}
                   </span>
+                  <Link className="small fw-normal ms-2" href={`/books/${id}/set-up/channels/${channel.id}`}>
+                    Change
+                  </Link>
                 </h2>
                 <dl className="facts">
                   <dt>Held in</dt>
@@ -66,11 +69,19 @@ export default async function ChannelsPage({ params }: { params: Promise<{ books
                   <dd>
                     {name(channel.refund_account_id)} · {name(channel.tips_account_id)}
                   </dd>
-                  {channel.discount_account_id || channel.gift_card_account_id || channel.chargeback_account_id ? (
+                  {channel.discount_account_id ||
+                  channel.gift_card_account_id ||
+                  channel.chargeback_account_id ||
+                  channel.fx_account_id ? (
                     <>
                       <dt>Also</dt>
                       <dd>
-                        {[channel.discount_account_id, channel.gift_card_account_id, channel.chargeback_account_id]
+                        {[
+                          channel.discount_account_id,
+                          channel.gift_card_account_id,
+                          channel.chargeback_account_id,
+                          channel.fx_account_id,
+                        ]
                           .filter((account) => account !== null)
                           .map(name)
                           .join(' · ')}
@@ -92,7 +103,12 @@ export default async function ChannelsPage({ params }: { params: Promise<{ books
                           <div key={site.id}>
                             {site.name}{' '}
                             <span className="soft">
-                              {site.cash_account_id === null ? '' : `cash in ${name(site.cash_account_id)}`}
+                              {[
+                                site.cash_account_id === null ? '' : `cash in ${name(site.cash_account_id)}`,
+                                site.bank_account_id === null ? '' : `banks to ${name(site.bank_account_id)}`,
+                              ]
+                                .filter(Boolean)
+                                .join(', ')}
                             </span>
                           </div>
                         ))}
@@ -103,6 +119,20 @@ export default async function ChannelsPage({ params }: { params: Promise<{ books
                     <>
                       <dt>History</dt>
                       <dd>from {formatDate(channel.history_from)}</dd>
+                    </>
+                  ) : null}
+                  {channel.payer_id === null ? null : (
+                    <>
+                      <dt>Payer</dt>
+                      <dd>
+                        {page.genericPayers.find((payer) => payer.id === channel.payer_id)?.name} for all not named
+                      </dd>
+                    </>
+                  )}
+                  {channel.kind === 'debit-bureau' ? (
+                    <>
+                      <dt>Debits</dt>
+                      <dd>count as paid {channel.paid_when === 'debit-day' ? 'on their day' : 'when collected'}</dd>
                     </>
                   ) : null}
                   <dt>Posts</dt>

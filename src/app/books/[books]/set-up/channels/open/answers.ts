@@ -1,7 +1,7 @@
 import { CHANNEL_ACCOUNTS, type ChannelDraft, type ChannelSettings } from '@/books/channels/channel-settings';
 import type { ChannelsPage } from '@/books/channels/list';
 import type { AccountId } from '@/core/ledger';
-import type { Minor } from '@/core/money';
+import type { Currency, Minor } from '@/core/money';
 
 /** The steps of opening a channel, in their order. */
 export const STEPS = ['kind', 'accounts', 'sites', 'posting', 'cut-over', 'look'] as const;
@@ -20,6 +20,11 @@ export const STEP_WORDS: Readonly<Record<Step, string>> = {
 export function freeCode(page: ChannelsPage, begin: number): string {
   const codes = new Set(page.accounts.map((account) => account.code));
   for (let code = begin; ; code += 10) if (!codes.has(String(code))) return String(code);
+}
+
+/** Bank accounts that payouts can land in. */
+export function banksOf(page: ChannelsPage) {
+  return page.accounts.filter((account) => page.banks.some((bank) => bank.account_id === account.id));
 }
 
 const BEGIN = { asset: 1200, liability: 2300, income: 4900, expense: 6100, equity: 3000 } as const;
@@ -60,11 +65,22 @@ export function firstAnswers(page: ChannelsPage): ChannelDraft {
 }
 
 /** What is still to be answered, by step, in a sentence each. */
-export function missing(answers: ChannelDraft): readonly { readonly step: Step; readonly what: string }[] {
+export function missing(
+  answers: ChannelDraft,
+  currency: Currency,
+): readonly { readonly step: Step; readonly what: string }[] {
   const list: { step: Step; what: string }[] = [];
   if (!answers.name?.trim()) list.push({ step: 'kind', what: 'The channel has no name.' });
+  if (!/^[A-Z]{3}$/.test(answers.currency ?? ''))
+    list.push({ step: 'kind', what: 'Its currency is no code of three letters.' });
   if (answers.bank === undefined) list.push({ step: 'kind', what: 'No bank account is chosen for its payouts.' });
   if (!answers.clearing?.name.trim()) list.push({ step: 'accounts', what: 'Its clearing account has no name.' });
+  if (answers.currency !== currency && !answers.fx) {
+    list.push({
+      step: 'accounts',
+      what: `It needs an account for the currency difference, since it pays out ${currency}.`,
+    });
+  }
   if (answers.kind === 'till' && answers.sites?.length === 0)
     list.push({ step: 'sites', what: 'A till has one site at least.' });
   if (answers.sites?.some((site) => !site.code.trim() || !site.name.trim())) {

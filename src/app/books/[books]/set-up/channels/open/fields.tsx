@@ -59,6 +59,58 @@ export function AmountField({
   );
 }
 
+interface ChoiceFieldProps {
+  readonly label: string;
+  readonly value: number | null;
+  readonly choices: readonly { readonly id: number; readonly name: string }[];
+  /** What choosing none means; null where one must be chosen. */
+  readonly none: string | null;
+  readonly onChoice: (choice: number | null) => void;
+}
+
+/** One of a short list, or none. */
+export function ChoiceField({ label, value, choices, none, onChoice }: ChoiceFieldProps) {
+  return (
+    <Form.Group controlId={`field-${label}`}>
+      <Form.Label>{label}</Form.Label>
+      <Form.Select
+        size="sm"
+        value={value ?? ''}
+        onChange={(event) => onChoice(event.target.value === '' ? null : Number(event.target.value))}
+      >
+        {none === null ? null : <option value="">{none}</option>}
+        {choices.map((choice) => (
+          <option key={choice.id} value={choice.id}>
+            {choice.name}
+          </option>
+        ))}
+      </Form.Select>
+    </Form.Group>
+  );
+}
+
+interface RadioFieldProps<V extends string> {
+  readonly name: string;
+  readonly value: V | undefined;
+  readonly choices: readonly (readonly [V, string])[];
+  readonly onChoice: (choice: V) => void;
+}
+
+/** One of a few that are all in view. */
+export function RadioField<V extends string>({ name, value, choices, onChoice }: RadioFieldProps<V>) {
+  return choices.map(([choice, label]) => (
+    <Form.Check
+      key={choice}
+      type="radio"
+      id={`${name}-${choice}`}
+      name={name}
+      label={label}
+      checked={value === choice}
+      onChange={() => onChoice(choice)}
+    />
+  ));
+}
+
 interface AccountFieldProps {
   readonly label: string;
   readonly value: AccountChoiceInput | null;

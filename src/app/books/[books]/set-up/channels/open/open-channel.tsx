@@ -12,8 +12,9 @@ import { Notice } from '@/ui/parts/notice';
 import { openChannelNow, saveDraftNow } from '../../../actions';
 import { complete, firstAnswers, missing, STEP_WORDS, STEPS, type Step } from './answers';
 import { AccountsStep } from './step-accounts';
-import { CutOverStep, LookStep, PostingStep } from './step-begin';
+import { CutOverStep, LookStep } from './step-begin';
 import { KindStep, SitesStep } from './step-kind';
+import { PostingStep } from './step-posting';
 
 interface Props {
   readonly page: ChannelsPage;
@@ -36,7 +37,7 @@ export function OpenChannel({ page, draft }: Props) {
   const [step, setStep] = useState<Step>('kind');
   const [trouble, setTrouble] = useState('');
   const set = (more: ChannelDraft) => setAnswers({ ...answers, ...more });
-  const lacks = missing(answers);
+  const lacks = missing(answers, page.currency);
 
   const go = async (to: Step) => {
     setStep(to);

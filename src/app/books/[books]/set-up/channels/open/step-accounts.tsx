@@ -1,11 +1,10 @@
 'use client';
 
-import Form from 'react-bootstrap/Form';
 import { CHANNEL_ACCOUNTS } from '@/books/channels/channel-settings';
 import { choicesFor } from '@/books/map/account-choices';
 import type { AccountId } from '@/core/ledger';
 import { freeCode } from './answers';
-import { AccountField, TextField } from './fields';
+import { AccountField, ChoiceField, TextField } from './fields';
 import type { StepProps } from './open-channel';
 
 const BEGIN = { asset: 1200, liability: 2300, income: 4900, expense: 6100, equity: 3000 } as const;
@@ -20,7 +19,8 @@ const WORDS: Readonly<Record<(typeof CHANNEL_ACCOUNTS)[number]['field'], string>
 };
 
 /** The clearing account that is made, and where everything else of the channel is booked. */
-export function AccountsStep({ page, answers, set }: StepProps) {
+export function AccountsStep(props: StepProps) {
+  const { answers, set } = props;
   const clearing = answers.clearing!;
   return (
     <>
@@ -38,54 +38,44 @@ export function AccountsStep({ page, answers, set }: StepProps) {
           />
         </div>
       </section>
-      <section>
-        <h2>Where the rest is booked</h2>
-        <div className="field-grid">
-          {CHANNEL_ACCOUNTS.map(({ field, role, class: of, words, required }) => (
-            <AccountField
-              key={field}
-              label={WORDS[field]}
-              value={answers[field] ?? null}
-              choices={page.accounts.filter((account) => account.role === role)}
-              make={{ code: freeCode(page, BEGIN[of]), name: `${answers.name ?? ''} ${words.toLowerCase()}`.trim() }}
-              none={required ? null : 'has none'}
-              onChoice={(choice) => set({ [field]: choice })}
-            />
-          ))}
-          <Form.Group controlId="field-income">
-            <Form.Label>Sales nothing else decides</Form.Label>
-            <Form.Select
-              size="sm"
-              value={answers.income ?? ''}
-              onChange={(event) =>
-                set({ income: event.target.value === '' ? null : (Number(event.target.value) as AccountId) })
-              }
-            >
-              <option value="">left to these books</option>
-              {choicesFor('income', page.accounts).map((account) => (
-                <option key={account.id} value={account.id}>
-                  {account.name}
-                </option>
-              ))}
-            </Form.Select>
-          </Form.Group>
-          <Form.Group controlId="field-tax">
-            <Form.Label>Their tax code</Form.Label>
-            <Form.Select
-              size="sm"
-              value={answers.taxCode ?? ''}
-              onChange={(event) => set({ taxCode: event.target.value === '' ? null : Number(event.target.value) })}
-            >
-              <option value="">left to these books</option>
-              {page.taxCodes.map((tax) => (
-                <option key={tax.id} value={tax.id}>
-                  {tax.name}
-                </option>
-              ))}
-            </Form.Select>
-          </Form.Group>
-        </div>
-      </section>
+      <BookedFields {...props} />
     </>
+  );
+}
+
+/** Where everything of a channel but what it holds is booked. */
+export function BookedFields({ page, answers, set }: StepProps) {
+  const asked = CHANNEL_ACCOUNTS.filter(({ field }) => field !== 'fx' || answers.currency !== page.currency);
+  return (
+    <section>
+      <h2>Where the rest is booked</h2>
+      <div className="field-grid">
+        {asked.map(({ field, role, class: of, words, required }) => (
+          <AccountField
+            key={field}
+            label={WORDS[field]}
+            value={answers[field] ?? null}
+            choices={page.accounts.filter((account) => account.role === role)}
+            make={{ code: freeCode(page, BEGIN[of]), name: `${answers.name ?? ''} ${words.toLowerCase()}`.trim() }}
+            none={required ? null : 'has none'}
+            onChoice={(choice) => set({ [field]: choice })}
+          />
+        ))}
+        <ChoiceField
+          label="Sales nothing else decides"
+          value={answers.income ?? null}
+          choices={choicesFor('income', page.accounts)}
+          none="left to these books"
+          onChoice={(income) => set({ income: income as AccountId | null })}
+        />
+        <ChoiceField
+          label="Their tax code"
+          value={answers.taxCode ?? null}
+          choices={page.taxCodes}
+          none="left to these books"
+          onChoice={(taxCode) => set({ taxCode })}
+        />
+      </div>
+    </section>
   );
 }

@@ -10,43 +10,9 @@ import { useBooks } from '@/ui/frame/books-context';
 import { Notice } from '@/ui/parts/notice';
 import { KIND_WORDS } from '../kind-words';
 import { STEP_WORDS, type Step } from './answers';
-import { AmountField, TextField } from './fields';
+import { AmountField, RadioField, TextField } from './fields';
 import type { StepProps } from './open-channel';
-
-/** An entry for each receipt or one a day; by itself or after a look. */
-export function PostingStep({ answers, set }: StepProps) {
-  return (
-    <>
-      <section>
-        <h2>What is posted</h2>
-        <Form.Check
-          type="radio"
-          id="mode-each"
-          name="mode"
-          label="an entry for each receipt"
-          checked={answers.mode === 'each'}
-          onChange={() => set({ mode: 'each' })}
-        />
-        <Form.Check
-          type="radio"
-          id="mode-summary"
-          name="mode"
-          label="one entry for all receipts of a day and site, with the receipts listed behind it"
-          checked={answers.mode === 'summary'}
-          onChange={() => set({ mode: 'summary' })}
-        />
-        <Form.Check
-          className="mt-2"
-          type="switch"
-          id="posts-itself"
-          label="post what is brought in by itself, without a look"
-          checked={answers.postsItself ?? false}
-          onChange={(event) => set({ postsItself: event.target.checked })}
-        />
-      </section>
-    </>
-  );
-}
+import { HistoryFields } from './step-posting';
 
 /** From which day on receipts are taken in, and what becomes of payouts that are on their way then. */
 export function CutOverStep({ page, answers, set }: StepProps) {
@@ -59,24 +25,7 @@ export function CutOverStep({ page, answers, set }: StepProps) {
     set({ outstanding: [...outstanding, { id: '', date: answers.historyFrom ?? today, net: 0 as Minor }] });
   return (
     <>
-      <section>
-        <h2>Where its history begins</h2>
-        <Form.Group controlId="field-history">
-          <Form.Label>First day that is taken in</Form.Label>
-          <Form.Control
-            size="sm"
-            type="date"
-            style={{ width: 'auto' }}
-            value={answers.historyFrom ?? ''}
-            onChange={(event) =>
-              set({ historyFrom: event.target.value === '' ? null : (event.target.value as PlainDate) })
-            }
-          />
-          <Form.Text>
-            Left empty, all that an export holds is taken in. Receipts before the day are refused, each with its reason.
-          </Form.Text>
-        </Form.Group>
-      </section>
+      <HistoryFields page={page} answers={answers} set={set} />
       <section>
         <h2>Payouts on their way that day</h2>
         <p className="soft">
@@ -121,22 +70,14 @@ export function CutOverStep({ page, answers, set }: StepProps) {
               {formatAmount(sum(outstanding.map((payout) => payout.net)), page.currency)} is on its way. Choose what
               becomes of it:
             </Notice>
-            <Form.Check
-              className="mt-2"
-              type="radio"
-              id="cut-wait"
+            <RadioField
               name="cut"
-              label="wait: it was booked before these books, and its deposits are explained by hand"
-              checked={answers.cutOver === 'wait'}
-              onChange={() => set({ cutOver: 'wait' })}
-            />
-            <Form.Check
-              type="radio"
-              id="cut-opening"
-              name="cut"
-              label="begin with it as a balance in transit, matched as it lands"
-              checked={answers.cutOver === 'opening'}
-              onChange={() => set({ cutOver: 'opening' })}
+              value={answers.cutOver}
+              choices={[
+                ['wait', 'wait: it was booked before these books, and its deposits are explained by hand'],
+                ['opening', 'begin with it as a balance in transit, matched as it lands'],
+              ]}
+              onChoice={(cutOver) => set({ cutOver })}
             />
             {answers.cutOver === 'opening' ? (
               <Form.Group controlId="field-against" className="mt-2">

@@ -6,18 +6,13 @@ import type { ChannelDraft } from '@/books/channels/channel-settings';
 import { CHANNEL_KINDS } from '@/books/store/schema/channels';
 import type { AccountId } from '@/core/ledger';
 import { KIND_WORDS } from '../kind-words';
-import { freeCode } from './answers';
-import { AccountField, AmountField, TextField } from './fields';
+import { banksOf, freeCode } from './answers';
+import { AccountField, AmountField, ChoiceField, TextField } from './fields';
 import type { StepProps } from './open-channel';
 
 /** What the channel is, where it pays out to, and what it takes. */
-export function KindStep({ page, answers, set }: StepProps) {
-  const banks = page.accounts.filter((account) => page.banks.some((bank) => bank.account_id === account.id));
-  const named = (name: string) => {
-    const clearing = answers.clearing!;
-    const follows = clearing.name === '' || clearing.name === `${answers.name} clearing`;
-    set({ name, ...(follows && { clearing: { ...clearing, name: name.trim() ? `${name.trim()} clearing` : '' } }) });
-  };
+export function KindStep(props: StepProps) {
+  const { answers, set } = props;
   return (
     <>
       <section>
@@ -38,49 +33,69 @@ export function KindStep({ page, answers, set }: StepProps) {
           />
         ))}
       </section>
-      <section>
-        <div className="field-grid">
-          <TextField label="Name" hint="Pier till" value={answers.name ?? ''} onText={named} />
-          <Form.Group controlId="field-bank">
-            <Form.Label>Pays out to</Form.Label>
-            <Form.Select
-              size="sm"
-              value={answers.bank ?? ''}
-              onChange={(event) => set({ bank: Number(event.target.value) as AccountId })}
-            >
-              {banks.map((bank) => (
-                <option key={bank.id} value={bank.id}>
-                  {bank.name}
-                </option>
-              ))}
-            </Form.Select>
-          </Form.Group>
-          <Form.Group controlId="field-days">
-            <Form.Label>Working days to the bank</Form.Label>
-            <Form.Control
-              size="sm"
-              type="number"
-              min={0}
-              max={60}
-              value={answers.payoutDays ?? 2}
-              onChange={(event) => set({ payoutDays: Math.max(0, Math.min(60, Number(event.target.value))) })}
-            />
-          </Form.Group>
-          <AmountField
-            label="Agreed fee, %"
-            currency="EUR"
-            value={(answers.feeRate ?? 0) as never}
-            onAmount={(feeRate) => set({ feeRate })}
-          />
-          <AmountField
-            label="and a receipt"
-            currency={page.currency}
-            value={answers.feeFixed!}
-            onAmount={(feeFixed) => set({ feeFixed })}
-          />
-        </div>
-      </section>
+      <BankFields {...props} />
     </>
+  );
+}
+
+/** Its name, currency and bank account, and the fee that was agreed. */
+export function BankFields({ page, answers, set }: StepProps) {
+  const banks = banksOf(page);
+  const foreign = answers.currency !== page.currency;
+  const named = (name: string) => {
+    const { clearing } = answers;
+    const follows = clearing && (clearing.name === '' || clearing.name === `${answers.name} clearing`);
+    set({ name, ...(follows && { clearing: { ...clearing, name: name.trim() ? `${name.trim()} clearing` : '' } }) });
+  };
+  return (
+    <section>
+      <div className="field-grid">
+        <TextField label="Name" hint="Pier till" value={answers.name ?? ''} onText={named} />
+        {answers.clearing ? (
+          <TextField
+            label="Currency"
+            value={answers.currency ?? ''}
+            onText={(text) => set({ currency: text.toUpperCase().slice(0, 3) })}
+          />
+        ) : null}
+        <ChoiceField
+          label="Pays out to"
+          value={answers.bank ?? null}
+          choices={banks}
+          none={null}
+          onChoice={(bank) => set({ bank: bank as AccountId })}
+        />
+        <Form.Group controlId="field-days">
+          <Form.Label>Working days to the bank</Form.Label>
+          <Form.Control
+            size="sm"
+            type="number"
+            min={0}
+            max={60}
+            value={answers.payoutDays ?? 2}
+            onChange={(event) => set({ payoutDays: Math.max(0, Math.min(60, Number(event.target.value))) })}
+          />
+        </Form.Group>
+        <AmountField
+          label="Agreed fee, %"
+          currency="EUR"
+          value={(answers.feeRate ?? 0) as never}
+          onAmount={(feeRate) => set({ feeRate })}
+        />
+        <AmountField
+          label="and a receipt"
+          currency={page.currency}
+          value={answers.feeFixed!}
+          onAmount={(feeFixed) => set({ feeFixed })}
+        />
+      </div>
+      {foreign && answers.currency?.length === 3 ? (
+        <p className="soft small mt-2 mb-0">
+          It holds {answers.currency} and pays out {page.currency}: receipts are booked at the rate of their day
+          (Set-up, Rates), and what the conversion gains or loses goes to the currency difference.
+        </p>
+      ) : null}
+    </section>
   );
 }
 
@@ -125,6 +140,13 @@ export function SitesStep({ page, answers, set }: StepProps) {
             make={{ code: freeCode(page, 1030 + 10 * index), name: `Cash box ${site.name}`.trim() }}
             none="takes no cash"
             onChoice={(cash) => change(index, { cash })}
+          />
+          <ChoiceField
+            label={`Bank of site ${index + 1}`}
+            value={site.bank}
+            choices={banksOf(page)}
+            none="as the channel"
+            onChoice={(bank) => change(index, { bank: bank as AccountId | null })}
           />
           <div className="align-self-end">
             <Button size="sm" variant="plain" onClick={() => set({ sites: sites.filter((_, at) => at !== index) })}>
