@@ -11,6 +11,9 @@ import { createBooks } from '@/books/setup/create-books';
 import { statementImporter } from '@/books/statements/import';
 import { BooksFile } from '@/books/store';
 import { DemoLoader } from './loader';
+import { connect, setTiming } from '@/books/fetching/connections';
+import { Worlds } from '@/standins/worlds';
+import { kittiwakeWorld } from './kittiwake/world';
 import { loadLanternHead } from './lantern-head/load';
 import { KITTIWAKE } from './kittiwake/books';
 import type { LineTruth } from './kittiwake/builder';
@@ -120,6 +123,18 @@ export async function loadKittiwake(data: string, say: (doing: string) => void):
       .execute();
     await demo.run(confirmProven, { lines: proven.map(({ id }) => id) });
     for (const line of readTruth().lines) if (line.date <= CONFIRMED_THROUGH) await demo.confirm(line);
+    say('simulated desk and bank');
+    const world = await kittiwakeWorld(FILES);
+    Worlds.found(join(data, 'standins'), world);
+    const { secret } = world;
+    const desk = await demo.run(connect, { channel: 1, account: null, address: '/standins/kittiwake/desk', secret });
+    await demo.run(setTiming, {
+      connection: desk.connection,
+      schedule: { every: 'day' as const, at: '06:30', weekday: 1, monthday: 1, onEvents: false },
+      mailTo: 'office@kittiwake.example',
+    });
+    const bank = await demo.accountOf('1010');
+    await demo.run(connect, { channel: null, account: bank, address: '/standins/kittiwake/bank', secret });
     await demo.run(closeThrough, { date: '2026-09-30' as never, reopen: false });
   } finally {
     await books.close();

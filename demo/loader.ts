@@ -3,6 +3,7 @@ import { BlobStore, readBytes } from '@/adapters/blob-store';
 import { refusalWords, runCommand, type Command, type Result } from '@/books/command';
 import { importFile, type Importer } from '@/books/imports/import-file';
 import type { BooksFile } from '@/books/store';
+import type { AccountId } from '@/core/ledger';
 import { LIMITS } from '@/formats/finding';
 
 /** The bookkeeper of the demo, and the hour at which the work so far was done. */
@@ -28,6 +29,15 @@ export class DemoLoader {
 
   async run<I, T>(command: Command<I, T>, input: I): Promise<T> {
     return must(command.name, await runCommand(this.books, command, input, { actor: ACTOR, now: NOW }));
+  }
+
+  async accountOf(code: string): Promise<AccountId> {
+    const row = await this.books.reader
+      .selectFrom('account')
+      .select('id')
+      .where('code', '=', code)
+      .executeTakeFirstOrThrow();
+    return row.id;
   }
 
   async bringIn<R>(importer: Importer<R>, name: string): Promise<void> {

@@ -10,7 +10,7 @@ await build({
   target: 'node20',
   format: 'cjs',
   sourcemap: true,
-  external: ['better-sqlite3', 'date-holidays', 'exceljs'],
+  external: ['better-sqlite3', 'date-holidays', 'exceljs', 'nodemailer'],
   logLevel: 'warning',
 });
 await run('npx', ['next', 'build'], { env: { NEXT_TELEMETRY_DISABLED: '1' } });

@@ -1,4 +1,4 @@
-import { Chance } from '../lib/random';
+import { Chance } from '@/standins/chance';
 
 /** Amounts in cents throughout. The arithmetic here is the scenario's own, so that it can check the product's. */
 export interface ScenarioInvoice {

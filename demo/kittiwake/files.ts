@@ -1,6 +1,6 @@
 import { writeAmount, type Minor } from '@/core/money';
 import { csvLine } from '@/formats/csv';
-import { camt053 } from '../lib/camt053-writer';
+import { camt053 } from '@/standins/bank/camt053-writer';
 import { KITTIWAKE } from './books';
 import type { Scenario, ScenarioInvoice, ScenarioLine, ScenarioMovement } from './builder';
 

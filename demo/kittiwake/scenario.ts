@@ -1,4 +1,4 @@
-import { Chance } from '../lib/random';
+import { Chance } from '@/standins/chance';
 import {
   Builder,
   dayAfter,

@@ -1,4 +1,4 @@
-import { camt053 } from '../lib/camt053-writer';
+import { camt053 } from '@/standins/bank/camt053-writer';
 import { LANTERN_HEAD } from './books';
 import type { BankLine, LanternHead } from './scenario';
 

@@ -1,5 +1,5 @@
 import { dayAfter, isWorking, PAYERS, percentOf, weekday, workingDaysLater } from '../kittiwake/builder';
-import { Chance } from '../lib/random';
+import { Chance } from '@/standins/chance';
 import { FUNDS } from './books';
 
 /** Amounts in cents throughout; the arithmetic is the scenario's own, so that it can check the product's. */

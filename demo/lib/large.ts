@@ -1,7 +1,7 @@
 import { csvLine } from '@/formats/csv';
 import { writeAmount, type Minor } from '@/core/money';
-import { camt053 } from './camt053-writer';
-import { Chance } from './random';
+import { camt053 } from '@/standins/bank/camt053-writer';
+import { Chance } from '@/standins/chance';
 
 const money = (cents: number) => writeAmount(cents as Minor, 'EUR');
 const dayOf = (n: number) => new Date(Date.UTC(2026, 0, 5) + n * 86_400_000).toISOString().slice(0, 10);

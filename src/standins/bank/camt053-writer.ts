@@ -1,4 +1,5 @@
-import { writeAmount, type Minor } from '@/core/money';
+/** An amount of cents as the schema writes it. */
+const written = (cents: number) => `${Math.floor(cents / 100)}.${String(cents % 100).padStart(2, '0')}`;
 
 export interface StatementToWrite {
   readonly id: string;
@@ -23,7 +24,7 @@ const escape = (text: string) =>
 export function* camt053(statement: StatementToWrite): Generator<string> {
   const { currency } = statement;
   const money = (amount: number) =>
-    `<Amt Ccy="${currency}">${writeAmount(Math.abs(amount) as Minor, currency)}</Amt>` +
+    `<Amt Ccy="${currency}">${written(Math.abs(amount))}</Amt>` +
     `<CdtDbtInd>${amount < 0 ? 'DBIT' : 'CRDT'}</CdtDbtInd>`;
   const balance = (code: string, amount: number, date: string) =>
     `      <Bal><Tp><CdOrPrtry><Cd>${code}</Cd></CdOrPrtry></Tp>${money(amount)}<Dt><Dt>${date}</Dt></Dt></Bal>\n`;
