@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { camt053 } from '../../demo/lib/camt053-writer';
+import { camt053 } from '@/standins/bank/camt053-writer';
 import type { Batch, ByteSource, Finding } from './finding';
 import { findingWords } from './finding-words';
 import { readInvoicesCsv } from './invoices/invoices-csv';

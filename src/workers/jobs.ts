@@ -15,6 +15,7 @@ interface Job {
   readonly progress: SharedProgress;
   outcome: Result<unknown> | 'failed' | null;
   endedAt: number;
+  ended: Promise<void>;
 }
 
 /** A job's answer is kept this long for a page that asks late. */
@@ -33,14 +34,20 @@ export class Jobs {
   start(booksId: string, booksPath: string, actor: Actor, task: Task): string {
     this.forget();
     const id = randomUUID();
-    const job: Job = { books: booksId, progress: new SharedProgress(), outcome: null, endedAt: 0 };
+    const job: Job = {
+      books: booksId,
+      progress: new SharedProgress(),
+      outcome: null,
+      endedAt: 0,
+      ended: Promise.resolve(),
+    };
     this.jobs.set(id, job);
     const input: WorkerInput = { books: booksPath, actor, task, progress: job.progress.buffer };
     const end = (outcome: Job['outcome']) => {
       job.outcome = outcome;
       job.endedAt = Date.now();
     };
-    this.pool.run(input).then(end, (error: unknown) => {
+    job.ended = this.pool.run(input).then(end, (error: unknown) => {
       console.error('job failed', error);
       end('failed');
     });
@@ -52,6 +59,11 @@ export class Jobs {
     if (!job || job.books !== booksId) return null;
     if (job.outcome === null) return { state: 'running', progress: job.progress.view() };
     return job.outcome === 'failed' ? { state: 'failed' } : { state: 'done', result: job.outcome };
+  }
+
+  /** Waits until a job has ended, however it did. */
+  async finish(id: string): Promise<void> {
+    await this.jobs.get(id)?.ended;
   }
 
   /** Asks the job to stop; it rolls back and answers `cancelled`. */

@@ -10,6 +10,7 @@ const DOINGS = [
   'Posting invoices',
   'Confirming',
   'Looking through receipts',
+  'Fetching',
 ] as const;
 
 const CANCEL = 0;

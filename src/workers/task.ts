@@ -1,6 +1,6 @@
 import type { Actor } from '@/books/command';
 import type { ReceiptSource } from '@/books/receipts/import';
-import type { RunKind } from '@/books/store';
+import type { BeganBy, RunKind } from '@/books/store';
 
 /** What a worker is asked to do, as plain data. */
 export type Task =
@@ -21,6 +21,15 @@ export type Task =
     }
   | { readonly kind: 'confirm-proven'; readonly input: unknown }
   | { readonly kind: 'try-rule'; readonly input: unknown }
+  | {
+      readonly kind: 'fetch';
+      readonly connection: number;
+      readonly beganBy: BeganBy;
+      /** Where addresses without a host are: this server itself. */
+      readonly origin: string;
+      /** The folder that what is fetched is kept in. */
+      readonly blobs: string;
+    }
   | { readonly kind: 'map-layers' }
   | { readonly kind: 'post-again-list' }
   | { readonly kind: 'repost'; readonly input: unknown };

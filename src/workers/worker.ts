@@ -1,5 +1,10 @@
-import { readBytes } from '@/adapters/blob-store';
+import { BlobStore, readBytes } from '@/adapters/blob-store';
+import { HttpDoor } from '@/adapters/channel-door';
+import { mailer } from '@/adapters/mailer';
+import { PATIENCE } from '@/adapters/patience';
 import { Cancelled, runCommand, type Command, type Result } from '@/books/command';
+import { fetchNow } from '@/books/fetching/fetch';
+import { mailRun } from '@/books/fetching/run-log';
 import { importFile, type Importer } from '@/books/imports/import-file';
 import { invoicesImporter } from '@/books/invoices/import';
 import { postInvoices } from '@/books/invoices/post';
@@ -64,6 +69,18 @@ export default async function work({ books: path, actor, task, progress }: Worke
         if (result.ok && result.value.run !== null && task.what === 'receipts')
           await postByItself(task.receipts?.channel);
         return result;
+      }
+      case 'fetch': {
+        const report = await fetchNow(books, task.connection, {
+          ...options,
+          beganBy: task.beganBy,
+          blobs: new BlobStore(task.blobs),
+          door: (address, secret) => new HttpDoor(new URL(address, task.origin), secret, PATIENCE),
+        });
+        if (report.ok) {
+          await mailRun(books, report.value.run, mailer(process.env.NEST_EGG_SMTP), new Date());
+        }
+        return report;
       }
       case 'look-at-file':
         return await look((db) => lookAtFile(db, () => readBytes(task.path), task.channel));

@@ -36,8 +36,11 @@ export function openBooks(id: string): BooksFile {
   return books;
 }
 
+/** Where the files of these books are kept. */
+export const blobFolder = (id: string) => join(DATA, 'files', id);
+
 export function blobStore(id: string): BlobStore {
-  return new BlobStore(join(DATA, 'files', id));
+  return new BlobStore(blobFolder(id));
 }
 
 /** Ids of all books on this server. */

@@ -67,3 +67,6 @@ export type WireStatements = z.infer<typeof wireStatements>;
 
 /** Records in a page. */
 export const PAGE = 100;
+
+/** Headers of an event: when it was signed, and the signature over that moment, a line feed and the body (HMAC-SHA-256, hexadecimal). */
+export const EVENT_HEADERS = { at: 'x-signed-at', signature: 'x-signature' } as const;

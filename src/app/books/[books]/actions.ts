@@ -9,6 +9,9 @@ import { setMapDefault } from '@/books/map/defaults';
 import { findPayers, mapPage } from '@/books/map/map-page';
 import { moveMapRule, removeMapRule, saveMapRule } from '@/books/map/rules';
 import { setAside, setLanding, takeBackAside } from '@/books/receipts/set-aside';
+import { editChannel } from '@/books/channels/edit-channel';
+import { setRates } from '@/books/currencies/rates';
+import { connect, disconnect, setTiming } from '@/books/fetching/connections';
 import { dropChannelDraft, openChannel, saveChannelDraft, setPostingMode } from '@/books/channels/open-channel';
 import { addDimension, removeDimension, requireDimension, setDimensionValue } from '@/books/dimensions/dimensions';
 import { confirmMatch } from '@/books/matching/confirm';
@@ -65,6 +68,11 @@ export const mapChoices = async (books: string) => openBooks(books).read((db) =>
 export const saveDraftNow = async (books: string, input: unknown) => change(books, saveChannelDraft, input);
 export const dropDraftNow = async (books: string, input: unknown) => change(books, dropChannelDraft, input);
 export const openChannelNow = async (books: string, input: unknown) => change(books, openChannel, input);
+export const editChannelNow = async (books: string, input: unknown) => change(books, editChannel, input);
+export const setRatesNow = async (books: string, input: unknown) => change(books, setRates, input);
+export const connectNow = async (books: string, input: unknown) => change(books, connect, input);
+export const disconnectNow = async (books: string, input: unknown) => change(books, disconnect, input);
+export const setTimingNow = async (books: string, input: unknown) => change(books, setTiming, input);
 export const setModeNow = async (books: string, input: unknown) => change(books, setPostingMode, input);
 export const findPayersNow = async (books: string, text: string) =>
   openBooks(books).read((db) => findPayers(db, text.slice(0, 100)));

@@ -2,6 +2,7 @@ import { type NextRequest, NextResponse } from 'next/server';
 import { z } from 'zod';
 import { receiptProfile } from '@/formats/receipts/profile';
 import type { Task } from '@/workers/task';
+import { fetchTask } from '../../../../server/fetching';
 import { ACTOR, blobStore, jobs, openBooks } from '../../../../server/books';
 
 const jobRequest = z.discriminatedUnion('kind', [
@@ -26,6 +27,7 @@ const jobRequest = z.discriminatedUnion('kind', [
     dryRun: z.boolean(),
   }),
   z.object({ kind: z.enum(['confirm-proven', 'try-rule', 'repost']), input: z.unknown() }),
+  z.object({ kind: z.literal('fetch'), connection: z.number().int() }),
   z.object({ kind: z.enum(['map-layers', 'post-again-list']) }),
 ]);
 
@@ -48,6 +50,8 @@ export async function POST(request: NextRequest, { params }: { params: Promise<{
       rest.kind === 'import'
         ? { ...rest, file: { name: rest.name, ...stored } }
         : { kind: 'look-at-file', path: stored.path, channel: rest.channel };
+  } else if (data.kind === 'fetch') {
+    task = fetchTask(books, data.connection, 'hand');
   } else {
     task = data;
   }
