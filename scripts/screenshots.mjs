@@ -83,6 +83,10 @@ const VIEWS = {
     path: 'collected?state=not-posted&channel=1',
     then: (page) => page.keyboard.press('j'),
   },
+  'edit-channel': { path: 'set-up/channels/1' },
+  rates: { path: 'set-up/rates' },
+  fetching: { path: 'set-up/fetching' },
+  'stand-ins': { path: 'set-up/stand-ins' },
   'till-day': { books: 'lantern-head', path: 'collected?channel=2', then: (page) => page.keyboard.press('j') },
 };
 

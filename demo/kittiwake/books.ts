@@ -27,6 +27,7 @@ export const KITTIWAKE: BooksInput = {
     { code: '6020', name: 'Materials', class: 'expense', role: null },
     { code: '6100', name: 'Card fees', class: 'expense', role: 'fees' },
     { code: '6110', name: 'Bank charges', class: 'expense', role: null },
+    { code: '6800', name: 'Chargebacks', class: 'expense', role: 'chargebacks' },
     { code: '6900', name: 'Rounding', class: 'expense', role: 'rounding' },
   ],
   taxCodes: [
@@ -49,6 +50,7 @@ export const KITTIWAKE: BooksInput = {
       fees: '6100',
       refunds: '4900',
       tips: '2300',
+      chargebacks: '6800',
       income: '4040',
       taxCode: 'S23',
       feeRate: 190,

@@ -66,7 +66,9 @@ export class World {
       const made = this.desk.turn(at);
       for (const payout of made.payouts) this.bank.expect(payout);
       const lines: readonly BankLine[] = isWorkingDay(at) ? this.bank.turn(at) : [];
-      const count = (kind: string) => made.movements.filter((movement) => movement.kind === kind).length;
+      // A movement of an earlier day is in the list again when a payout takes it along.
+      const ofToday = made.movements.filter((movement) => movement.at.startsWith(at));
+      const count = (kind: string) => new Set(ofToday.filter((one) => one.kind === kind).map(({ id }) => id)).size;
       days.push({
         day: at,
         receipts: count('receipt'),

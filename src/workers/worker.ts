@@ -78,7 +78,7 @@ export default async function work({ books: path, actor, task, progress }: Worke
           door: (address, secret) => new HttpDoor(new URL(address, task.origin), secret, PATIENCE),
         });
         if (report.ok) {
-          await mailRun(books, report.value.run, mailer(process.env.NEST_EGG_SMTP), new Date());
+          await mailRun(books, report.value.run, mailer(process.env.NEST_EGG_SMTP));
         }
         return report;
       }

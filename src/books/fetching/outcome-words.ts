@@ -16,7 +16,9 @@ export function beganWords({ beganBy, actor }: { readonly beganBy: BeganBy; read
 export function outcomeWords(
   run: Pick<FetchRunTable, 'outcome' | 'added' | 'changed' | 'refused' | 'posted' | 'why'>,
 ): string {
-  if (run.outcome === 'cancelled') return 'Cancelled; nothing was taken in';
+  if (run.outcome === 'cancelled') {
+    return run.added > 0 ? `Cancelled after ${run.added} new` : 'Cancelled; nothing was taken in';
+  }
   if (run.outcome === 'failed') return `Failed: ${run.why}`;
   const parts = [
     run.added > 0 ? `${run.added} new` : '',

@@ -1,3 +1,4 @@
+import { plural } from '@/core/words';
 import type { Mailer } from '@/adapters/mailer';
 import { formatDate, utcDay } from '@/core/calendar';
 import type { BeganBy, BooksFile, FetchRunTable, Reading } from '../store';
@@ -53,8 +54,6 @@ export async function fetchRuns(db: Reading, connection: number | null = null): 
   return query.orderBy('fetch_run.id', 'desc').limit(RUNS_LISTED).execute();
 }
 
-const counted = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`;
-
 /** The letter that tells of a run. */
 export function runLetter(run: FetchRunRow, books: string): { readonly subject: string; readonly text: string } {
   const day = formatDate(utcDay(new Date(run.startedAt)));
@@ -65,7 +64,7 @@ export function runLetter(run: FetchRunRow, books: string): { readonly subject: 
       '',
       `Began ${run.startedAt.slice(0, 19).replace('T', ' ')} UTC, ended ${run.endedAt.slice(0, 19).replace('T', ' ')} UTC.`,
       `${outcomeWords(run)}.`,
-      ...(run.retries > 0 ? [`It had to be asked again ${counted(run.retries, 'time')}.`] : []),
+      ...(run.retries > 0 ? [`It had to be asked again ${plural(run.retries, 'time')}.`] : []),
       ...(run.outcome === 'done' && run.why !== '' ? ['', 'Refused:', run.why] : []),
       '',
     ].join('\n'),
@@ -73,7 +72,7 @@ export function runLetter(run: FetchRunRow, books: string): { readonly subject: 
 }
 
 /** Mails the log of a run where its connection names an address; the letter is kept in the outbox either way. */
-export async function mailRun(books: BooksFile, runId: number, mailer: Mailer, now: Date): Promise<void> {
+export async function mailRun(books: BooksFile, runId: number, mailer: Mailer): Promise<void> {
   const run = (await fetchRuns(books.reader)).find(({ id }) => id === runId);
   if (!run) return;
   const connection = await books.reader
@@ -87,7 +86,7 @@ export async function mailRun(books: BooksFile, runId: number, mailer: Mailer, n
   const sent = await mailer.send({ to: connection.mail_to, subject, text }).catch(() => false);
   await books.write(
     async ({ db }) => {
-      const at = now.toISOString();
+      const at = run.endedAt;
       await db
         .insertInto('mail')
         .values({ made_at: at, recipient: connection.mail_to, subject, body: text, sent_at: sent ? at : null })

@@ -1,3 +1,4 @@
+import { plural } from '@/core/words';
 import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import type { Currency, Minor } from '@/core/money';
@@ -129,7 +130,7 @@ async function reportOn<R>(db: Reading, importer: Importer<R>, file: FileToImpor
 
 function summaryOf({ noun }: Pick<Importer<never>, 'noun'>, report: Omit<ImportReport, 'run'>): string {
   const { added, updated, changed } = report;
-  const what = `${added} ${added === 1 ? noun.one : noun.many}`;
+  const what = plural(added, noun.one, noun.many);
   const also = updated > 0 ? `, ${updated} now known to be paid out` : '';
   const since = changed > 0 ? `, ${changed} changed since` : '';
   return `Brought in ${what}${also}${since} from ${report.fileName}`;

@@ -1,3 +1,4 @@
+import { plural } from '@/core/words';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { done, refuse, type Command } from '../command';
@@ -5,7 +6,7 @@ import { refreshProposals } from '../matching/proposals';
 import { totalPayouts } from '../receipts/staged';
 import type { Reading, RunKind, Writing } from '../store';
 
-const counted = (n: number, one: string, many: string) => (n === 0 ? [] : [`${n} ${n === 1 ? one : many}`]);
+const counted = (n: number, one: string, many: string) => (n === 0 ? [] : [plural(n, one, many)]);
 
 /** What of this run something later rests on, in words; empty where it can be taken back. */
 async function restingOn(db: Reading, run: number, kind: RunKind): Promise<string[]> {

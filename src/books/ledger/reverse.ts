@@ -1,3 +1,4 @@
+import { plural } from '@/core/words';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { done, refuse, type Command, type Refusal } from '../command';
@@ -118,7 +119,7 @@ export const postAgain: Command<Range, Posting> = {
     if (posting.posted === 0) {
       return refuse(posting.notPosted[0]?.refusal ?? { code: 'nothing-to-undo' });
     }
-    const what = `${posting.posted} ${posting.posted === 1 ? 'entry' : 'entries'}`;
+    const what = plural(posting.posted, 'entry', 'entries');
     return done(posting, `Posted ${what} again`, {
       command: 'reverse',
       input: posting.journals,

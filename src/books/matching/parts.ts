@@ -1,3 +1,4 @@
+import { plural } from '@/core/words';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
@@ -124,7 +125,7 @@ function convertedPayout(row: PayoutRow, channel: ChannelBooking, currency: Curr
 export function payoutPart(row: PayoutRow, channels: ChannelBookings): SheetPart {
   const channel = channels.get(row.channel_id)!;
   if (row.foreign_currency !== null) return convertedPayout(row, channel, row.foreign_currency);
-  const count = `${row.receipt_count} ${row.receipt_count === 1 ? 'receipt' : 'receipts'}`;
+  const count = plural(row.receipt_count, 'receipt');
   const gross = row.receipt_count === 0 ? row.net : row.receipt_gross;
   return {
     kind: 'payout',

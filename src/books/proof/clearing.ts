@@ -4,6 +4,7 @@ import type { PlainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import type { Currency, Minor } from '@/core/money';
 import type { Reading } from '../store';
+import { heldAsRead, type HeldAsRead } from './reading';
 
 /**
  * Why a channel's clearing account holds what it holds. All in minor units, debits less credits; the figures are related
@@ -29,6 +30,8 @@ export interface ClearingProof {
   readonly other: Minor;
   /** Clearing is at exactly what is still in transit, or at zero. */
   readonly proves: boolean;
+  /** The channel's own word on what it holds, where it was fetched. */
+  readonly read: HeldAsRead | null;
 }
 
 interface Figure {
@@ -94,6 +97,7 @@ export async function clearingProofs(db: Reading): Promise<ClearingProof[]> {
       differs,
       other,
       proves: balance === payouts.amount + waiting.amount,
+      read: await heldAsRead(db, id),
     });
   }
   return proofs;

@@ -1,3 +1,4 @@
+import { plural } from '@/core/words';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import type { Landing } from '@/core/map';
@@ -7,7 +8,7 @@ import type { Reading } from '../store';
 
 const ids = z.array(z.number().int()).min(1).max(10_000);
 
-const counted = (n: number) => `${n} ${n === 1 ? 'receipt' : 'receipts'}`;
+const counted = (n: number) => plural(n, 'receipt');
 
 async function posted(db: Reading, list: readonly number[]) {
   const { rows } = await sql<{ name: string }>`

@@ -1,3 +1,4 @@
+import { plural } from '@/core/words';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
@@ -186,7 +187,7 @@ class ReceiptWriter {
     let id = Number(last);
     for (const day of this.days.values()) {
       const where = [names.get(day.channel), day.site === null ? '' : sites.get(day.site)].filter(Boolean).join(', ');
-      const count = `${day.receipts.length} ${day.receipts.length === 1 ? 'receipt' : 'receipts'}`;
+      const count = plural(day.receipts.length, 'receipt');
       const journal = this.report.post(
         {
           date: day.date,

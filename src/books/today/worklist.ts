@@ -1,3 +1,4 @@
+import { plural } from '@/core/words';
 import { sql } from 'kysely';
 import { addDays, daysBetween, formatDate, formatDay, type PlainDate } from '@/core/calendar';
 import type { Certainty } from '@/core/matching';
@@ -24,7 +25,7 @@ export interface WorkItem {
 
 const LISTED = 4;
 
-const n = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`;
+const n = (count: number, one: string, many: string) => plural(count, one, many);
 
 async function latePayouts(db: Reading, today: PlainDate): Promise<WorkItem[]> {
   const { rows } = await sql<{ id: number; name: string; expected: PlainDate; net: Minor }>`

@@ -1,3 +1,4 @@
+import { plural } from '@/core/words';
 import { sql } from 'kysely';
 import { formatDate, type PlainDate } from '@/core/calendar';
 import { reasonWords, type Reason } from '@/core/matching';
@@ -92,7 +93,7 @@ export async function payoutSteps(db: Reading, list: readonly number[]): Promise
   return rows.map((row) => ({
     ref: `payout:${row.id}`,
     title: `Payout ${row.name}`,
-    note: `${row.channel}, ${row.count} ${row.count === 1 ? 'receipt' : 'receipts'}`,
+    note: `${row.channel}, ${plural(row.count, 'receipt')}`,
     date: row.date,
     amount: row.net,
     takenOff: null,

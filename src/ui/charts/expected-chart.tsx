@@ -1,5 +1,6 @@
 'use client';
 
+import { plural } from '@/core/words';
 import { Bar } from 'react-chartjs-2';
 import type { ExpectedDay } from '@/books/payouts/list';
 import { formatWeekday } from '@/core/calendar';
@@ -60,9 +61,7 @@ export function ExpectedChart({ days }: { days: readonly ExpectedDay[] }) {
           {bars.map((bar) => (
             <tr key={bar.label}>
               <td className={bar.label === 'late' ? 'due' : ''}>{bar.label}</td>
-              <td className="soft">
-                {bar.count} {bar.count === 1 ? 'payout' : 'payouts'}
-              </td>
+              <td className="soft">{plural(bar.count, 'payout')}</td>
               <td className="num">{money(bar.net)}</td>
             </tr>
           ))}

@@ -24,7 +24,7 @@ export function useBooks(): BooksFrame {
 }
 
 /** Writes an amount in the books' currency. */
-export function useMoney(): (amount: Minor) => string {
+export function useMoney(): (amount: Minor, of?: Currency) => string {
   const { currency } = useBooks();
-  return (amount) => formatAmount(amount, currency);
+  return (amount, of = currency) => (of === currency ? formatAmount(amount, of) : `${formatAmount(amount, of)} ${of}`);
 }

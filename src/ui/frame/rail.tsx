@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import type { Rail as RailFigures } from '@/books/today/rail';
+import { plural } from '@/core/words';
 import { formatDate, formatDay, formatLongDate, formatWeekday } from '@/core/calendar';
 import { useKey, useKeys } from '../keys/keys';
 import { useBooks, useMoney } from './books-context';
@@ -16,8 +17,6 @@ interface Stop {
   readonly note: string;
   readonly waits: boolean;
 }
-
-const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 function stopsOf(rail: RailFigures, base: string, money: ReturnType<typeof useMoney>): Stop[] {
   const { owed, collected, inTransit, banked, closedThrough } = rail;
@@ -165,12 +164,17 @@ export function TopBar({ name, others }: { name: string; others: boolean }) {
 export function PageTabs({ pages, aside }: { pages: readonly { path: string; label: string }[]; aside?: string }) {
   const { id } = useBooks();
   const pathname = usePathname();
+  // A page below one of these, such as one channel's, belongs to the one with the longest address above it.
+  const current = pages
+    .map(({ path }) => `/books/${id}/${path}`)
+    .filter((href) => pathname === href || pathname.startsWith(`${href}/`))
+    .sort((a, b) => b.length - a.length)[0];
   return (
     <nav className="pages" aria-label="Pages of this station">
       {pages.map(({ path, label }) => {
         const href = `/books/${id}/${path}`;
         return (
-          <Link key={path} href={href} aria-current={pathname === href ? 'page' : undefined}>
+          <Link key={path} href={href} aria-current={href === current ? 'page' : undefined}>
             {label}
           </Link>
         );

@@ -1,5 +1,6 @@
 'use client';
 
+import { plural } from '@/core/words';
 import Button from 'react-bootstrap/Button';
 import type { ImportReport } from '@/books/imports/import-file';
 import { formatDate } from '@/core/calendar';
@@ -30,7 +31,7 @@ export function ImportReportView({ report, noun, busy, onBringIn, onLeave }: Rep
     );
   }
   const { added, updated, changed, known, refused } = report;
-  const counted = (n: number) => `${n} ${n === 1 ? noun.one : noun.many}`;
+  const counted = (n: number) => plural(n, noun.one, noun.many);
   return (
     <section className="panel mb-3" aria-label="Report on the file">
       <header>

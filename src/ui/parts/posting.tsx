@@ -1,5 +1,6 @@
 'use client';
 
+import { plural } from '@/core/words';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -165,7 +166,7 @@ export function PostAll({ what, noun, filter }: PostAllProps) {
     picks?.clear();
     router.refresh();
   };
-  const counted = (n: number) => `${n} ${n === 1 ? noun.one : noun.many}`;
+  const counted = (n: number) => plural(n, noun.one, noun.many);
   return (
     <>
       <Button variant="plain" disabled={job.running !== null} onClick={() => void run(true)}>

@@ -1,3 +1,4 @@
+import { plural } from '@/core/words';
 import Link from 'next/link';
 import { expectedArrivals } from '@/books/payouts/list';
 import { railOf } from '@/books/today/rail';
@@ -27,11 +28,7 @@ export default async function TodayPage({ params }: { params: Promise<{ books: s
       <div className="two">
         <div>
           <div className="page-head">
-            <h1>
-              {work.length === 0
-                ? 'Nothing waits'
-                : `${work.length} ${work.length === 1 ? 'thing' : 'things'}, worst first`}
-            </h1>
+            <h1>{work.length === 0 ? 'Nothing waits' : `${plural(work.length, 'thing')}, worst first`}</h1>
             <span className="soft small">
               {weekday}, {rail.name}
             </span>
@@ -74,11 +71,7 @@ export default async function TodayPage({ params }: { params: Promise<{ books: s
                         )}
                       </td>
                       <td className="soft text-nowrap">
-                        {item.age === null
-                          ? ''
-                          : item.age === 0
-                            ? 'today'
-                            : `${item.age} ${item.age === 1 ? 'day' : 'days'}`}
+                        {item.age === null ? '' : item.age === 0 ? 'today' : plural(item.age, 'day')}
                       </td>
                       <td className="text-nowrap" style={{ width: 130 }}>
                         <Link

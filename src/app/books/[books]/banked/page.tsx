@@ -1,3 +1,4 @@
+import { plural } from '@/core/words';
 import Link from 'next/link';
 import { restAccounts } from '@/books/matching/rest-accounts';
 import { workingSheet } from '@/books/matching/sheet';
@@ -58,9 +59,7 @@ export default async function StatementLinesPage({ params, searchParams }: Props
           <div className="split working">
             <div>
               <div className="page-head">
-                <h1>
-                  {toExplain === 0 ? 'All explained' : `${toExplain} ${toExplain === 1 ? 'line' : 'lines'} to explain`}
-                </h1>
+                <h1>{toExplain === 0 ? 'All explained' : `${plural(toExplain, 'line')} to explain`}</h1>
                 <div className="acts">
                   <ConfirmProven lines={proven} />
                 </div>

@@ -1,5 +1,6 @@
 'use client';
 
+import { plural } from '@/core/words';
 import Link from 'next/link';
 import type { EntryLineView } from '@/books/ledger/entry-view';
 import type { PayoutDetail } from '@/books/payouts/list';
@@ -113,7 +114,7 @@ export function PayoutPanel({
             ))}
             <tr className="totals">
               <td colSpan={2}>
-                {receipts} {receipts === 1 ? 'receipt' : 'receipts'}
+                {plural(receipts, 'receipt')}
                 {receipts > contents.length ? `, the first ${contents.length} listed` : ''}
               </td>
               <td className="num">{money(gross)}</td>

@@ -1,10 +1,12 @@
 'use client';
 
+import { plural } from '@/core/words';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import type { BankProof, ClearingProof, DayBalance } from '@/books/proof/clearing';
+import type { HeldAsRead } from '@/books/proof/reading';
 import { formatDate } from '@/core/calendar';
-import { add, negate, subtract, type Minor } from '@/core/money';
+import { add, negate, subtract, type Currency, type Minor } from '@/core/money';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { BalanceChart } from '@/ui/charts/balance-chart';
 import { Mark } from '@/ui/parts/mark';
@@ -14,24 +16,48 @@ interface RowProps {
   readonly amount: Minor;
   readonly href?: string;
   readonly strong?: boolean;
+  /** Where it is not the books' own. */
+  readonly currency?: Currency;
 }
 
-function Row({ label, amount, href, strong }: RowProps) {
+function Row({ label, amount: minor, href, strong, currency }: RowProps) {
   const money = useMoney();
+  const amount = money(minor, currency);
   return (
     <tr className={strong ? 'totals' : ''}>
       <td>{label}</td>
-      <td className="num">{href ? <Link href={href}>{money(amount)}</Link> : money(amount)}</td>
+      <td className="num">{href ? <Link href={href}>{amount}</Link> : amount}</td>
     </tr>
   );
 }
 
-const counted = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
+/** What the channel says it holds, against the receipts it has not paid out. */
+function AsRead({ read, proof }: { read: HeldAsRead; proof: ClearingProof }) {
+  const { id } = useBooks();
+  const inBooks = useMoney();
+  const money = (amount: Minor) => inBooks(amount, proof.currency);
+  const said = `${proof.channel} said on ${formatDate(read.day)} that it held ${money(read.said)}`;
+  return (
+    <div className="mt-2">
+      {read.said === read.ours ? (
+        <Mark kind="matched">{`${said}: so do these books`}</Mark>
+      ) : (
+        <Mark kind="look">{`${said}; by the receipts here it is ${money(read.ours)}, ${money(subtract(read.said, read.ours))} away`}</Mark>
+      )}
+      {read.said !== read.ours && read.changedSince > 0 ? (
+        <Link className="small d-block" href={`/books/${id}/collected?state=changed`}>
+          {plural(read.changedSince, 'receipt has', 'receipts have')} changed there since
+        </Link>
+      ) : null}
+    </div>
+  );
+}
 
 /** A clearing account against what is in transit: each reason for its balance, adding up to it. */
 export function ClearingProofView({ proof, days }: { proof: ClearingProof; days: readonly DayBalance[] }) {
   const { id } = useBooks();
-  const money = useMoney();
+  const inBooks = useMoney();
+  const money = (amount: Minor) => inBooks(amount, proof.currency);
   const base = `/books/${id}`;
   const inTransit = add(proof.payouts.amount, proof.waiting.amount);
   const off = subtract(proof.balance, inTransit);
@@ -51,38 +77,44 @@ export function ClearingProofView({ proof, days }: { proof: ClearingProof; days:
           </thead>
           <tbody>
             <Row
-              label={`${counted(proof.payouts.count, 'payout has', 'payouts have')} left and not been confirmed at the bank`}
+              currency={proof.currency}
+              label={`${plural(proof.payouts.count, 'payout has', 'payouts have')} left and not been confirmed at the bank`}
               amount={proof.payouts.amount}
               href={`${base}/in-transit?state=in-transit`}
             />
             <Row
-              label={`${counted(proof.waiting.count, 'posted receipt waits', 'posted receipts wait')} for a payout, fees taken off`}
+              currency={proof.currency}
+              label={`${plural(proof.waiting.count, 'posted receipt waits', 'posted receipts wait')} for a payout, fees taken off`}
               amount={proof.waiting.amount}
               href={`${base}/collected?state=in-transit`}
             />
-            <Row label="In transit, by the documents" amount={inTransit} strong />
+            <Row currency={proof.currency} label="In transit, by the documents" amount={inTransit} strong />
             {proof.notPosted.count > 0 ? (
               <Row
-                label={`less ${counted(proof.notPosted.count, 'receipt', 'receipts')} in a payout and not posted`}
+                currency={proof.currency}
+                label={`less ${plural(proof.notPosted.count, 'receipt', 'receipts')} in a payout and not posted`}
                 amount={negate(proof.notPosted.amount)}
                 href={`${base}/collected?state=not-posted`}
               />
             ) : null}
             {proof.differs.count > 0 ? (
               <Row
-                label={`less ${counted(proof.differs.count, 'payout', 'payouts')} larger or smaller than the receipts in it`}
+                currency={proof.currency}
+                label={`less ${plural(proof.differs.count, 'payout', 'payouts')} larger or smaller than the receipts in it`}
                 amount={negate(proof.differs.amount)}
                 href={`${base}/in-transit?state=differs`}
               />
             ) : null}
             {proof.other !== 0 ? (
               <Row
+                currency={proof.currency}
                 label="booked to clearing past the documents"
                 amount={proof.other}
                 href={`${base}/accounts/${proof.account}`}
               />
             ) : null}
             <Row
+              currency={proof.currency}
               label="Clearing, as the ledger says"
               amount={proof.balance}
               href={`${base}/accounts/${proof.account}`}
@@ -98,6 +130,7 @@ export function ClearingProofView({ proof, days }: { proof: ClearingProof; days:
           ) : (
             <Mark kind="look">{`Does not prove yet: ${money(off)} away, for the reasons above`}</Mark>
           )}
+          {proof.read ? <AsRead read={proof.read} proof={proof} /> : null}
         </div>
       </div>
       <div className="box">
@@ -143,7 +176,7 @@ export function BankProofView({ proof }: { proof: BankProof }) {
               amount={proof.statement.closing}
             />
             <Row
-              label={`less ${counted(proof.toExplain.count, 'line', 'lines')} to explain`}
+              label={`less ${plural(proof.toExplain.count, 'line', 'lines')} to explain`}
               amount={negate(proof.toExplain.amount)}
               href={`${base}/banked`}
             />

@@ -1,3 +1,4 @@
+import { plural } from '@/core/words';
 import Link from 'next/link';
 import { fetchingPage } from '@/books/fetching/list';
 import { formatAmount } from '@/core/money';
@@ -66,8 +67,7 @@ export default async function FetchingPage({ params, searchParams }: Props) {
                           <Link href={`${base}?connection=${one.id}`}>{one.name}</Link>
                           {one.eventsOpen > 0 ? (
                             <div className="small">
-                              △ {one.eventsOpen} {one.eventsOpen === 1 ? 'event says' : 'events say'} that something
-                              changed
+                              △ {plural(one.eventsOpen, 'event says', 'events say')} that something changed
                             </div>
                           ) : null}
                         </td>

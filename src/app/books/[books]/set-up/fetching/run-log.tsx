@@ -1,3 +1,4 @@
+import { plural } from '@/core/words';
 import { beganWords, outcomeWords } from '@/books/fetching/outcome-words';
 import type { FetchRunRow } from '@/books/fetching/run-log';
 import { Mark } from '@/ui/parts/mark';
@@ -28,14 +29,14 @@ export function RunLog({ runs, books, zone }: { runs: readonly FetchRunRow[]; bo
             {runs.map((run) => {
               const seconds = (Date.parse(run.endedAt) - Date.parse(run.startedAt)) / 1000;
               const more = [
-                run.retries > 0 ? `asked again ${run.retries} ${run.retries === 1 ? 'time' : 'times'}` : '',
+                run.retries > 0 ? `asked again ${plural(run.retries, 'time')}` : '',
                 run.mailedTo === '' ? '' : `mailed to ${run.mailedTo}`,
               ].filter(Boolean);
               return (
                 <tr key={run.id}>
                   <td className="text-nowrap">{momentWords(run.startedAt, zone)}</td>
-                  <td>{run.name}</td>
-                  <td>{beganWords(run)}</td>
+                  <td className="text-nowrap">{run.name}</td>
+                  <td className="text-nowrap">{beganWords(run)}</td>
                   <td className="num text-nowrap">{seconds.toFixed(1)} s</td>
                   <td className="wide">
                     {run.outcome === 'failed' ? <Mark kind="look">{outcomeWords(run)}</Mark> : outcomeWords(run)}

@@ -1,5 +1,6 @@
 'use client';
 
+import { plural } from '@/core/words';
 import type { MapPage } from '@/books/map/map-page';
 import type { Trial as TrialReport } from '@/books/map/try-rule';
 import { formatDate, formatDay } from '@/core/calendar';
@@ -7,7 +8,7 @@ import { useMoney } from '@/ui/frame/books-context';
 import { TrailAmount } from '@/ui/parts/trail-amount';
 import { troubleWords, valueName } from './map-words';
 
-const receipts = (n: number) => `${n} ${n === 1 ? 'receipt' : 'receipts'}`;
+const receipts = (n: number) => plural(n, 'receipt');
 
 /** What a rule would have done to the last twelve months: from where to where, and what it collides with. */
 export function Trial({ trial, map }: { trial: TrialReport; map: MapPage }) {

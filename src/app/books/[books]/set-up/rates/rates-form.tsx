@@ -1,5 +1,6 @@
 'use client';
 
+import { plural } from '@/core/words';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -47,10 +48,7 @@ export function RatesForm({ base }: { base: string }) {
       </section>
       <div className="acts">
         <Button variant="primary" disabled={'unread' in read || read.rates.length === 0} onClick={() => void keep()}>
-          Keep{' '}
-          {'rates' in read && read.rates.length > 0
-            ? `${read.rates.length} ${read.rates.length === 1 ? 'rate' : 'rates'}`
-            : 'them'}
+          Keep {'rates' in read && read.rates.length > 0 ? plural(read.rates.length, 'rate') : 'them'}
         </Button>
       </div>
     </section>

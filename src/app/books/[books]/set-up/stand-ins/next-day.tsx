@@ -1,5 +1,6 @@
 'use client';
 
+import { plural } from '@/core/words';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -7,16 +8,14 @@ import { useBooks } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { turnDayNow, type DayTurned } from './actions';
 
-const counted = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`;
-
 function words({ days, events, runs }: DayTurned): string {
   const sum = (of: 'receipts' | 'payouts' | 'lines') => days.reduce((total, day) => total + day[of], 0);
   return [
-    counted(sum('receipts'), 'receipt'),
-    counted(sum('payouts'), 'payout'),
-    counted(sum('lines'), 'bank line'),
-    ...(events > 0 ? [counted(events, 'event')] : []),
-    ...(runs > 0 ? [counted(runs, 'scheduled run')] : []),
+    plural(sum('receipts'), 'receipt'),
+    plural(sum('payouts'), 'payout'),
+    plural(sum('lines'), 'bank line'),
+    ...(events > 0 ? [plural(events, 'event')] : []),
+    ...(runs > 0 ? [plural(runs, 'scheduled run')] : []),
   ].join(', ');
 }
 

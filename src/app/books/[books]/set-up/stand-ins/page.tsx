@@ -1,5 +1,6 @@
 import { outbox } from '@/books/fetching/run-log';
 import { todayOf } from '@/books/setup/today';
+import { plural } from '@/core/words';
 import { formatDate, plainDate } from '@/core/calendar';
 import { formatAmount, type Minor } from '@/core/money';
 import { PageTabs } from '@/ui/frame/rail';
@@ -60,7 +61,7 @@ export default async function StandInsPage({ params }: { params: Promise<{ books
                 <dt>Holds</dt>
                 <dd>{formatAmount(world.desk.reading(world.day).amount as Minor, world.seed.currency)}</dd>
                 <dt>Not fetched</dt>
-                <dd>{world.desk.changesAfter(read('desk')).length} movements new or changed</dd>
+                <dd>{plural(world.desk.changesAfter(read('desk')).length, 'movement')}</dd>
                 <dt>Today</dt>
                 <dd>{WEATHER[world.weather] || 'answers well'}</dd>
                 <dt>Address</dt>
@@ -73,7 +74,7 @@ export default async function StandInsPage({ params }: { params: Promise<{ books
               <h2>Bank</h2>
               <dl className="facts">
                 <dt>Not fetched</dt>
-                <dd>{world.bank.statementsAfter(read('bank')).length} statements</dd>
+                <dd>{plural(world.bank.statementsAfter(read('bank')).length, 'statement')}</dd>
                 <dt>Account</dt>
                 <dd>{world.seed.bank.iban}</dd>
                 <dt>Address</dt>

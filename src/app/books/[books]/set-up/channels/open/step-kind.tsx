@@ -122,7 +122,7 @@ export function SitesStep({ page, answers, set }: StepProps) {
       <p className="soft">
         {answers.kind === 'till'
           ? 'A till has a site at least: its name stands in the export, and cash taken there lies in its own box.'
-          : 'Only where receipts say at which place they were taken; else go on.'}
+          : 'Only where receipts say at which place they were taken; a channel without sites is one place.'}
       </p>
       {sites.map((site, index) => (
         <div key={index} className="field-grid mb-2">
