@@ -58,6 +58,13 @@ export class BlobStore {
     return found && { sha256, bytes: found.size, path };
   }
 
+  /** The bytes of a file put in before, a piece at a time; fails where it is gone. */
+  async *bytes(sha256: string): AsyncGenerator<Uint8Array> {
+    const stored = await this.find(sha256);
+    if (!stored) throw new Error(`no file ${sha256}`);
+    yield* readBytes(stored.path);
+  }
+
   private path(sha256: string): string {
     return join(this.folder, sha256);
   }

@@ -48,22 +48,39 @@ const LINE_FEED = 10;
 export const ENCODINGS = ['auto', 'utf-8', 'utf-16le', 'utf-16be', 'windows-1252'] as const;
 export type Encoding = (typeof ENCODINGS)[number];
 
-/** Text in the encoding that was said, or told by its bytes; one that was said and is not so refuses the file. */
+/** What a byte order mark says the encoding is; null where there is none. */
+function marked(head: Uint8Array): Encoding | null {
+  if (head[0] === 0xef && head[1] === 0xbb && head[2] === 0xbf) return 'utf-8';
+  const wide = encodingOf(head);
+  return wide === 'utf-8' ? null : (wide as Encoding);
+}
+
+/**
+ * Text in the encoding that was said, or told by its bytes; one that was said and is not so refuses the file. A byte order
+ * mark has the last word.
+ */
 export async function* decodeAs(source: ByteSource, encoding: Encoding): AsyncGenerator<TextChunk> {
   if (encoding === 'auto') return yield* decodeLenient(source);
-  const decoder = new TextDecoder(encoding, { fatal: true });
+  let is: Encoding = encoding;
+  let decoder: TextDecoder | null = null;
   let bytes = 0;
   const decode = (chunk: Uint8Array | null) => {
     try {
-      return chunk === null ? decoder.decode() : decoder.decode(chunk, { stream: true });
+      return chunk === null ? decoder!.decode() : decoder!.decode(chunk, { stream: true });
     } catch {
-      return refuseFile('encoding', null, { expected: encoding.toUpperCase() });
+      return refuseFile('encoding', null, { expected: is.toUpperCase() });
     }
   };
   for await (const chunk of source) {
+    if (chunk.length === 0) continue;
+    if (decoder === null) {
+      is = marked(chunk) ?? encoding;
+      decoder = new TextDecoder(is, { fatal: true });
+    }
     bytes += chunk.length;
     yield { text: checked(decode(chunk)), bytes };
   }
+  if (decoder === null) return;
   const rest = decode(null);
   if (rest) yield { text: rest, bytes };
 }

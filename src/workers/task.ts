@@ -1,5 +1,6 @@
 import type { Actor } from '@/books/command';
 import type { ReceiptSource } from '@/books/receipts/import';
+import type { SaidOfFile } from '@/books/receipts/sniff-file';
 import type { BeganBy, RunKind } from '@/books/store';
 
 /** What a worker is asked to do, as plain data. */
@@ -12,7 +13,20 @@ export type Task =
       readonly receipts?: ReceiptSource;
       readonly dryRun: boolean;
     }
-  | { readonly kind: 'look-at-file'; readonly path: string; readonly channel: number | null }
+  | {
+      readonly kind: 'look-at-file';
+      readonly path: string;
+      readonly channel: number | null;
+      readonly said: SaidOfFile;
+    }
+  | {
+      /** Writes the refused rows of a file that was looked at into a file of their own. */
+      readonly kind: 'refused-rows';
+      readonly what: RunKind;
+      readonly file: { readonly name: string; readonly sha256: string; readonly bytes: number; readonly path: string };
+      readonly receipts?: ReceiptSource;
+      readonly blobs: string;
+    }
   | {
       readonly kind: 'post';
       readonly what: 'receipts' | 'invoices';

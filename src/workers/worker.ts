@@ -5,7 +5,7 @@ import { PATIENCE } from '@/adapters/patience';
 import { Cancelled, runCommand, type Command, type Result } from '@/books/command';
 import { fetchNow } from '@/books/fetching/fetch';
 import { mailRun } from '@/books/fetching/run-log';
-import { importFile, type Importer } from '@/books/imports/import-file';
+import { importFile, refusedOf, type FileToImport, type Importer } from '@/books/imports/import-file';
 import { invoicesImporter } from '@/books/invoices/import';
 import { postInvoices } from '@/books/invoices/post';
 import { layerReport } from '@/books/map/layers';
@@ -19,10 +19,11 @@ import { statementImporter } from '@/books/statements/import';
 import { todayOf } from '@/books/setup/today';
 import { BooksFile, type Reading } from '@/books/store';
 import type { PlainDate } from '@/core/calendar';
+import { LIMITS } from '@/formats/finding';
 import { SharedProgress } from './shared-progress';
 import type { Task, WorkerInput } from './task';
 
-const importerFor = (task: Extract<Task, { kind: 'import' }>) => {
+const importerFor = (task: Extract<Task, { kind: 'import' | 'refused-rows' }>) => {
   switch (task.what) {
     case 'invoices':
       return invoicesImporter;
@@ -32,6 +33,14 @@ const importerFor = (task: Extract<Task, { kind: 'import' }>) => {
       return statementImporter;
   }
 };
+
+function fileOf({ file: { path, ...file } }: Extract<Task, { kind: 'import' | 'refused-rows' }>): FileToImport {
+  return { ...file, open: () => readBytes(path) };
+}
+
+async function* encoded(texts: AsyncIterable<string> | Iterable<string>): AsyncGenerator<Uint8Array> {
+  for await (const text of texts) yield new TextEncoder().encode(text);
+}
 
 /** The thread's entry: opens the books for this one job, does it, and closes them again. */
 export default async function work({ books: path, actor, task, progress }: WorkerInput): Promise<Result<unknown>> {
@@ -62,13 +71,17 @@ export default async function work({ books: path, actor, task, progress }: Worke
   try {
     switch (task.kind) {
       case 'import': {
-        const { name, sha256, bytes, path: from } = task.file;
-        const file = { name, sha256, bytes, open: () => readBytes(from) };
         const importer = importerFor(task) as Importer<unknown>;
-        const result = await importFile(books, importer, file, { ...options, dryRun: task.dryRun });
+        const result = await importFile(books, importer, fileOf(task), { ...options, dryRun: task.dryRun });
         if (result.ok && result.value.run !== null && task.what === 'receipts')
           await postByItself(task.receipts?.channel);
         return result;
+      }
+      case 'refused-rows': {
+        const rows = await refusedOf(books, importerFor(task) as Importer<unknown>, fileOf(task), options);
+        if (!rows.ok) return rows;
+        const { sha256 } = await new BlobStore(task.blobs).put(encoded(rows.value ?? []), LIMITS.fileBytes);
+        return { ok: true, value: { sha256 }, change: null };
       }
       case 'fetch': {
         const report = await fetchNow(books, task.connection, {
@@ -83,7 +96,7 @@ export default async function work({ books: path, actor, task, progress }: Worke
         return report;
       }
       case 'look-at-file':
-        return await look((db) => lookAtFile(db, () => readBytes(task.path), task.channel));
+        return await look((db) => lookAtFile(db, () => readBytes(task.path), task.channel, task.said));
       case 'post':
         return task.what === 'receipts'
           ? await run(postReceipts, task.input, task.dryRun)

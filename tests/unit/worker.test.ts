@@ -117,7 +117,7 @@ test('the map is looked through, a rule tried, and what is posted otherwise list
 test('a file is looked at; a channel that posts by itself posts what it brought in', async () => {
   const text = 'Date,Ref,Amount\n2026-11-09,A,5.00\n';
   const file = stored('other.csv', text);
-  const look = await run({ kind: 'look-at-file', path: file.path, channel: 1 });
+  const look = await run({ kind: 'look-at-file', path: file.path, channel: 1, said: {} });
   expect(look).toMatchObject({ ok: true, value: { kind: 'read', sniffed: { rows: 1 } } });
   await world.books.write(
     ({ db }) => db.updateTable('channel').set({ posts_itself: 1 }).execute(),

@@ -1,5 +1,5 @@
-import { plural } from '@/core/words';
 import { sql } from 'kysely';
+import { plural } from '@/core/words';
 import type { PlainDate } from '@/core/calendar';
 import type { Currency, Minor } from '@/core/money';
 import type { Batch, ByteSource, Finding } from '@/formats/finding';
@@ -13,7 +13,8 @@ import {
   type RunOptions,
 } from '../command';
 import { BooksBusy, type BooksFile, type Reading, type RunKind, type Writing } from '../store';
-import { countFindings, fileFinding, recordFindings, Stage } from './stage';
+import { refusedRows, type TableReading } from './refused-rows';
+import { allFindings, countFindings, fileFinding, recordFindings, Stage } from './stage';
 
 /** The file to bring in: where its bytes are, and what it is called. */
 export interface FileToImport {
@@ -63,6 +64,8 @@ export interface ImportReport extends ImportCounts {
 export interface Importer<R> {
   readonly kind: RunKind;
   readonly noun: { readonly one: string; readonly many: string };
+  /** Where its table begins; null where the file is none. */
+  readonly reading: TableReading | null;
   read(source: ByteSource): AsyncGenerator<Batch<R>>;
   /** Makes the staging tables and gives what stages one record. */
   stage(stage: Stage, db: Reading): Promise<(record: R) => void>;
@@ -140,6 +143,7 @@ async function writeRun(
   tx: Writing,
   file: FileToImport,
   report: Omit<ImportReport, 'run'>,
+  reading: TableReading | null,
   context: CommandContext,
 ): Promise<number> {
   const { id } = await tx.db
@@ -158,6 +162,7 @@ async function writeRun(
       known: report.known,
       refused: report.refused,
       undone_at: null,
+      reading: reading === null ? '' : JSON.stringify(reading),
     })
     .returning('id')
     .executeTakeFirstOrThrow();
@@ -165,7 +170,7 @@ async function writeRun(
     INSERT INTO run_finding (run_id, finding_no, line, finding)
     SELECT ${id}, row_number() OVER (ORDER BY line, rowid), line,
            json_object('line', line, 'scope', scope, 'code', code, 'subject', subject, 'field', field,
-                       'expected', expected, 'found', found)
+                       'expected', expected, 'found', found, 'until', until)
     FROM temp.stage_finding WHERE scope = 'record'
   `.execute(tx.db);
   return id;
@@ -198,7 +203,7 @@ export async function importFile<R>(
           return { report: { ...report, run: null }, change: null };
         }
         progress.report('Writing to the books', 0, 0);
-        const run = await writeRun(tx, file, report, context);
+        const run = await writeRun(tx, file, report, importer.reading, context);
         await importer.apply(tx, run, context);
         if (progress.cancelled) throw new Cancelled();
         const change = await writeAudit(
@@ -221,4 +226,21 @@ export async function importFile<R>(
     if (error instanceof BooksBusy) return { ok: false, refusal: { code: 'books-busy' } };
     throw error;
   }
+}
+
+/**
+ * The refused rows of a file as CSV, as a dry run finds them now; null where there are none.
+ * @see refusedRows
+ */
+export async function refusedOf<R>(
+  books: BooksFile,
+  importer: Importer<R>,
+  file: FileToImport,
+  options: RunOptions,
+): Promise<Result<AsyncGenerator<string> | null>> {
+  const dry = await importFile(books, importer, file, { ...options, dryRun: true });
+  if (!dry.ok) return dry;
+  const findings = dry.value.refused > 0 ? await allFindings(books.staging().db) : [];
+  const value = findings.length === 0 ? null : refusedRows(file.open, importer.reading, findings);
+  return { ok: true, value, change: null };
 }

@@ -1,4 +1,5 @@
-import type { Finding } from '@/formats/finding';
+import type { ByteSource, Finding } from '@/formats/finding';
+import { refusedRows, type TableReading } from './refused-rows';
 import type { Reading, RunKind } from '../store';
 
 export interface RunRow {
@@ -47,4 +48,17 @@ export async function runFindings(db: Reading, run: number): Promise<Finding[]> 
     .orderBy('finding_no')
     .execute();
   return rows.map((row) => JSON.parse(row.finding) as Finding);
+}
+
+/** The refused rows of a file that came in, each with its own cells and its reason; nothing where none were refused. */
+export async function* refusedOfRun(
+  db: Reading,
+  run: number,
+  fileBytes: (sha256: string) => ByteSource,
+): AsyncGenerator<string> {
+  const row = await db.selectFrom('run').select(['sha256', 'reading']).where('id', '=', run).executeTakeFirst();
+  const findings = row === undefined ? [] : await runFindings(db, run);
+  if (row === undefined || findings.length === 0) return;
+  const reading = row.reading === '' ? null : (JSON.parse(row.reading) as TableReading);
+  yield* refusedRows(() => fileBytes(row.sha256), reading, findings);
 }

@@ -3,8 +3,8 @@ import { sql } from 'kysely';
 import type { Finding } from '@/formats/finding';
 import { bulkInsert, type BulkInsert, type Reading } from '../store';
 
-/** Findings shown and kept in full; the rest is counted. */
-const FINDINGS_KEPT = 500;
+/** Findings shown in a report; the rest is counted, and handed back with its rows like these. */
+const FINDINGS_SHOWN = 500;
 
 export type StageRow = (...cells: (string | number | null)[]) => void;
 
@@ -16,7 +16,7 @@ export class Stage {
   constructor(private readonly handle: Database.Database) {
     this.finding = this.table(
       'stage_finding',
-      'line INTEGER, scope TEXT NOT NULL, code TEXT NOT NULL, subject TEXT, field TEXT, expected TEXT, found TEXT',
+      'line INTEGER, scope TEXT NOT NULL, code TEXT NOT NULL, subject TEXT, field TEXT, expected TEXT, found TEXT, until INTEGER',
     );
   }
 
@@ -37,8 +37,8 @@ export class Stage {
     this.handle.exec(`CREATE INDEX temp.${table}_by_${columns.replace(/\W+/g, '_')} ON ${table} (${columns})`);
   }
 
-  find({ line, scope, code, subject, field, expected, found }: Finding): void {
-    this.finding(line, scope, code, subject ?? null, field ?? null, expected ?? null, found ?? null);
+  find({ line, scope, code, subject, field, expected, found, until }: Finding): void {
+    this.finding(line, scope, code, subject ?? null, field ?? null, expected ?? null, found ?? null, until ?? null);
   }
 
   /** Staged rows are written in one temporary transaction, which takes no lock on the books. */
@@ -56,6 +56,9 @@ export class Stage {
   }
 }
 
+/** Every refused record, in the order of the file. */
+export const allFindings = (db: Reading): Promise<Finding[]> => recordFindings(db, -1);
+
 /** The refusal of the whole file, if there is one. */
 export async function fileFinding(db: Reading): Promise<Finding | null> {
   const { rows } = await sql<Finding>`
@@ -64,10 +67,10 @@ export async function fileFinding(db: Reading): Promise<Finding | null> {
   return rows[0] ?? null;
 }
 
-export async function recordFindings(db: Reading): Promise<Finding[]> {
+export async function recordFindings(db: Reading, most = FINDINGS_SHOWN): Promise<Finding[]> {
   const { rows } = await sql<Finding>`
-    SELECT line, scope, code, subject, field, expected, found FROM temp.stage_finding
-    WHERE scope = 'record' ORDER BY line LIMIT ${FINDINGS_KEPT}
+    SELECT line, scope, code, subject, field, expected, found, until FROM temp.stage_finding
+    WHERE scope = 'record' ORDER BY line LIMIT ${most}
   `.execute(db);
   return rows;
 }

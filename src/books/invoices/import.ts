@@ -6,6 +6,7 @@ import { readInvoicesCsv, type InvoiceLineRecord } from '@/formats/invoices/invo
 import type { Importer } from '../imports/import-file';
 import { resolvePayers } from '../imports/stage-payers';
 import type { Reading } from '../store';
+import { PLAIN_TABLE } from '../imports/refused-rows';
 
 const LINE_COLUMNS = `
   line INTEGER PRIMARY KEY, number TEXT NOT NULL, payer TEXT NOT NULL, email TEXT NOT NULL, issued TEXT NOT NULL,
@@ -65,6 +66,7 @@ async function judgeInvoices(db: Reading): Promise<void> {
 export const invoicesImporter: Importer<InvoiceLineRecord> = {
   kind: 'invoices',
   noun: { one: 'invoice', many: 'invoices' },
+  reading: PLAIN_TABLE,
   read: readInvoicesCsv,
 
   async stage(stage, db) {

@@ -2,10 +2,10 @@ import type { PlainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import { writeAmount, type Currency, type Minor } from '@/core/money';
 import { csvLine } from '@/formats/csv';
-import { findingWords } from '@/formats/finding-words';
+import type { ByteSource } from '@/formats/finding';
 import { invoiceFilter } from '../invoices/filter';
 import { invoiceRows, type InvoiceListRow } from '../invoices/list';
-import { runFindings } from '../imports/runs';
+import { refusedOfRun } from '../imports/runs';
 import { accountBalances } from '../ledger/balances';
 import { plainDateInput } from '../command/plain-date-input';
 import { registerRows, type RegisterCursor } from '../ledger/register';
@@ -31,6 +31,8 @@ interface Context {
   readonly currency: Currency;
   readonly today: PlainDate;
   readonly search: Readonly<Record<string, string>>;
+  /** The bytes of a file kept with these books. */
+  readonly fileBytes: (sha256: string) => ByteSource;
 }
 
 async function* paged<Row extends Cursor>(
@@ -146,25 +148,13 @@ function exportOf(list: string, context: Context): Export | null {
       batches: registerBatches(context, Number(register[1]) as AccountId, Number(search.value) || null, money),
     };
   }
-  const refused = /^refused-(\d{1,15})$/.exec(list);
-  if (refused) {
-    return {
-      head: ['Line', 'Id', 'What', 'What to do'],
-      batches: once(
-        runFindings(db, Number(refused[1])).then((findings) =>
-          findings.map((f) => {
-            const { what, next } = findingWords(f);
-            return [f.line, f.subject ?? '', what, next];
-          }),
-        ),
-      ),
-    };
-  }
   return null;
 }
 
 /** Exactly what a list shows as a CSV, streamed; null where there is no such list. */
 export function exportCsv(list: string, context: Context): AsyncGenerator<string> | null {
+  const refused = /^refused-(\d{1,15})$/.exec(list);
+  if (refused) return refusedOfRun(context.books.reader, Number(refused[1]), context.fileBytes);
   const found = exportOf(list, context);
   if (found === null) return null;
   return (async function* () {

@@ -15,7 +15,8 @@ import type { Stage } from '../imports/stage';
 import { resolvePayers } from '../imports/stage-payers';
 import { refreshProposals } from '../matching/proposals';
 import type { Reading } from '../store';
-import { rowsOf } from './rows-of';
+import { PLAIN_TABLE, type TableReading } from '../imports/refused-rows';
+import { rowsOf } from '../imports/rows-of';
 import { LINE_COLUMNS, RECEIPT_COLUMNS, TENDER_COLUMNS } from './stage-columns';
 import { judgeStaged } from './judge';
 import { decideHeld, insertPayouts, insertReceipts, keepChanges, linkPayouts, totalPayouts } from './staged';
@@ -94,11 +95,14 @@ class Admission {
   }
 }
 
+const pick = ({ above, encoding }: ReceiptProfile): TableReading => ({ above, encoding });
+
 /** Receipts, refunds and payouts of one channel. */
 export function receiptsFrom({ channel: wanted, profile, fetched = false }: ReceiptSource): Importer<ReceiptRecord> {
   return {
     kind: 'receipts',
     noun: { one: 'movement', many: 'movements' },
+    reading: fetched ? null : profile ? pick(profile.settings) : PLAIN_TABLE,
     read(source) {
       if (fetched) return refusalsAsFindings(readMovements(source));
       if (!profile) return readCardDeskCsv(source);

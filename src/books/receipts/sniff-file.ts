@@ -2,8 +2,9 @@ import { receiptProfile, type ReceiptProfile } from '@/formats/receipts/profile'
 import { sniffDelimiterOf, sniffReceipts, type Sniffed } from '@/formats/receipts/sniff';
 import { FileRefused, type ByteSource, type Finding } from '@/formats/finding';
 import { formatOf, peek, type TableFormat } from '@/formats/table/rows';
+import type { Encoding } from '@/formats/text';
 import type { Reading } from '../store';
-import { rowsOf } from './rows-of';
+import { rowsOf } from '../imports/rows-of';
 
 /** A first look at a file of receipts. */
 export type FileLook =
@@ -20,8 +21,19 @@ export type FileLook =
 
 const OWN = ['id', 'type', 'time', 'currency', 'gross', 'fee', 'net', 'payer', 'document', 'payout'];
 
+/** What somebody said of a file that was guessed wrongly. */
+export interface SaidOfFile {
+  readonly delimiter?: ReceiptProfile['delimiter'] | undefined;
+  readonly encoding?: Encoding | undefined;
+}
+
 /** Looks a file through: what it seems to be, and whether its header was met before. Nothing is brought in. */
-export async function lookAtFile(db: Reading, open: () => ByteSource, channel: number | null): Promise<FileLook> {
+export async function lookAtFile(
+  db: Reading,
+  open: () => ByteSource,
+  channel: number | null,
+  said: SaidOfFile = {},
+): Promise<FileLook> {
   const books = await db.selectFrom('books').select(['zone', 'currency']).executeTakeFirstOrThrow();
   const of =
     channel === null
@@ -30,9 +42,14 @@ export async function lookAtFile(db: Reading, open: () => ByteSource, channel: n
   try {
     const { head } = await peek(open());
     const format = formatOf(head);
-    const delimiter = format === 'csv' ? await sniffDelimiterOf(open()) : ',';
+    const delimiter = format === 'csv' ? (said.delimiter ?? (await sniffDelimiterOf(open()))) : ',';
     const currency = of?.currency ?? books.currency;
-    const sniffed = await sniffReceipts(rowsOf(open(), delimiter), delimiter, { zone: books.zone, currency });
+    const guessed = await sniffReceipts(rowsOf(open(), delimiter, said.encoding), delimiter, {
+      zone: books.zone,
+      currency,
+    });
+    const encoding = said.encoding ?? 'auto';
+    const sniffed = { ...guessed, profile: { ...guessed.profile, encoding } };
     const names = sniffed.fingerprint.split('|');
     if (format === 'csv' && sniffed.profile.above === 0 && OWN.every((name) => names.includes(name)))
       return { kind: 'own' };
@@ -42,7 +59,16 @@ export async function lookAtFile(db: Reading, open: () => ByteSource, channel: n
       .where('fingerprint', '=', sniffed.fingerprint)
       .executeTakeFirst();
     const saved = row ? receiptProfile.safeParse(JSON.parse(row.settings)) : null;
-    return { kind: 'read', format, sniffed, saved: saved?.success ? saved.data : null };
+    // Where the table begins and how its columns are parted is this file's own, whatever the last one with its header had.
+    const { delimiter: parted, above } = sniffed.profile;
+    return {
+      kind: 'read',
+      format,
+      sniffed,
+      saved: saved?.success
+        ? { ...saved.data, delimiter: parted, above, encoding: said.encoding ?? saved.data.encoding }
+        : null,
+    };
   } catch (error) {
     if (error instanceof FileRefused) return { kind: 'refused', finding: error.finding };
     throw error;

@@ -6,6 +6,7 @@ import { refusalsAsFindings, type ByteSource } from '@/formats/finding';
 import { readCamt053, readStatementCsv, type StatementRecord } from '@/formats/statements';
 import type { Importer } from '../imports/import-file';
 import { refreshProposals } from '../matching/proposals';
+import { PLAIN_TABLE } from '../imports/refused-rows';
 
 /** Tells XML from CSV by the first character that is no white space or byte order mark. */
 async function* readEither(source: ByteSource) {
@@ -38,6 +39,7 @@ function fingerprint(line: {
 export const statementImporter: Importer<StatementRecord> = {
   kind: 'statement',
   noun: { one: 'statement line', many: 'statement lines' },
+  reading: PLAIN_TABLE,
   read: (source) => refusalsAsFindings(readEither(source)),
 
   async stage(stage, db) {

@@ -34,11 +34,13 @@ export const RECEIPT_FIELDS = [
 ] as const;
 export type ReceiptField = (typeof RECEIPT_FIELDS)[number];
 
+export const DELIMITERS = [',', ';', '\t', '|'] as const;
+
 /** How a file of receipts is read: which column is what, and how values are written. Kept per header. */
 export interface ReceiptProfile {
   /** Field to the header it stands under. */
   readonly columns: Readonly<Partial<Record<ReceiptField, string>>>;
-  readonly delimiter: string;
+  readonly delimiter: (typeof DELIMITERS)[number];
   /** Rows above the header. */
   readonly above: number;
   readonly decimal: DecimalMark;
@@ -68,7 +70,7 @@ const words = z.array(z.string().max(80)).max(50);
 
 export const receiptProfile: z.ZodType<ReceiptProfile, unknown> = z.object({
   columns: z.partialRecord(z.enum(RECEIPT_FIELDS), z.string().min(1).max(200)),
-  delimiter: z.enum([',', ';', '\t', '|']),
+  delimiter: z.enum(DELIMITERS),
   above: z.number().int().min(0).max(100),
   decimal: z.enum(['.', ',']),
   dateOrder: z.enum(['YMD', 'DMY', 'MDY', 'serial']),

@@ -4,9 +4,15 @@ import { FileRefused, refuseFile, type ByteSource } from '../finding';
 import { decodeLenient } from '../text';
 import { datePieces, isSerialDate, unwrap, type DateOrder, type DecimalMark } from '../table/loose';
 import type { RowSource } from '../table/rows';
-import { HEADER_WORDS, headerFingerprint, RECEIPT_FIELDS, type ReceiptField, type ReceiptProfile } from './profile';
+import {
+  DELIMITERS,
+  HEADER_WORDS,
+  headerFingerprint,
+  RECEIPT_FIELDS,
+  type ReceiptField,
+  type ReceiptProfile,
+} from './profile';
 
-const DELIMITERS = [',', ';', '\t', '|'] as const;
 /** Characters looked at to tell the delimiter, and rows shown as a sample. */
 const HEAD = 64 * 1024;
 const SAMPLE = 8;
@@ -27,14 +33,14 @@ export interface Sniffed {
 }
 
 /** The delimiter under which most of the first lines have the same number of fields. */
-export async function sniffDelimiterOf(source: ByteSource): Promise<string> {
+export async function sniffDelimiterOf(source: ByteSource): Promise<ReceiptProfile['delimiter']> {
   let head = '';
   for await (const chunk of decodeLenient(source)) {
     head += chunk.text;
     if (head.length >= HEAD) break;
   }
   if (head.trim() === '') refuseFile('empty-file', null);
-  let best: { delimiter: string; score: number } = { delimiter: ',', score: 0 };
+  let best: { delimiter: ReceiptProfile['delimiter']; score: number } = { delimiter: ',', score: 0 };
   for (const delimiter of DELIMITERS) {
     const widths = new Map<number, number>();
     for (const { fields } of rowsOfHead(head, delimiter))
@@ -144,7 +150,7 @@ const KIND_WORDS = {
  */
 export async function sniffReceipts(
   rows: RowSource,
-  delimiter: string,
+  delimiter: ReceiptProfile['delimiter'],
   books: { readonly zone: string; readonly currency: Currency },
 ): Promise<Sniffed> {
   const first: CsvRow[] = [];

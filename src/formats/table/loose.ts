@@ -7,9 +7,9 @@ export type DateOrder = 'YMD' | 'DMY' | 'MDY' | 'serial';
 
 /** What a spreadsheet leaves around a value: ="…" that keeps leading noughts, and an apostrophe before text. */
 export function unwrap(text: string): string {
-  const trimmed = text.trim();
-  const quoted = /^="(.*)"$/.exec(trimmed);
-  return quoted ? quoted[1]!.trim() : trimmed.startsWith("'") ? trimmed.slice(1).trim() : trimmed;
+  const bare = text.trim().replace(/^'/, '').trim();
+  const quoted = /^="(.*)"$/.exec(bare);
+  return quoted ? quoted[1]!.trim() : bare;
 }
 
 const PLAIN = /^[-+]?\d+(\.\d+)?$/;

@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { ImportReport } from '@/books/imports/import-file';
+import { useBooks } from '../frame/books-context';
 import { useToasts } from '../frame/toasts';
 import { FileDrop, useSending, type SentFile, type Trouble } from './file-drop';
 import { ImportReportView } from './import-report';
@@ -19,6 +20,7 @@ interface Props {
 
 /** The dry run of a file and the change itself; what else the import has to be told comes with each. */
 export function useImport(what: ImportReport['kind']) {
+  const { id } = useBooks();
   const router = useRouter();
   const toasts = useToasts();
   const job = useJob();
@@ -47,13 +49,22 @@ export function useImport(what: ImportReport['kind']) {
     router.refresh();
     return answer.value.run !== null;
   };
-  return { job, report, trouble, setTrouble, clear, look, bringIn };
+  /** Hands the refused rows back as a file: their own cells, and why behind them. */
+  const saveRefused = async (more: object = {}) => {
+    if (!report) return;
+    const { fileName: name, sha256 } = report;
+    const answer = await job.run<{ sha256: string }>({ kind: 'refused-rows', what, name, sha256, ...more });
+    if (!answer.ok) return setTrouble(answer);
+    const saved = `${name.replace(/\.[^.]*$/, '')}-refused.csv`;
+    window.location.assign(`/api/books/${id}/files/${answer.value.sha256}?name=${encodeURIComponent(saved)}`);
+  };
+  return { job, report, trouble, setTrouble, clear, look, bringIn, saveRefused };
 }
 
 /** Brings a file in: upload, dry run with its report, then the change itself. */
 export function BringIn({ what, takes, accept, noun }: Props) {
   const { sending, send } = useSending();
-  const { job, report, trouble, setTrouble, clear, look, bringIn } = useImport(what);
+  const { job, report, trouble, setTrouble, clear, look, bringIn, saveRefused } = useImport(what);
   const take = async (file: File) => {
     clear();
     const sent = await send(file);
@@ -72,7 +83,14 @@ export function BringIn({ what, takes, accept, noun }: Props) {
         </Notice>
       ) : null}
       {report ? (
-        <ImportReportView report={report} noun={noun} busy={busy} onBringIn={() => void bringIn()} onLeave={clear} />
+        <ImportReportView
+          report={report}
+          noun={noun}
+          busy={busy}
+          onBringIn={() => void bringIn()}
+          onRefused={() => void saveRefused()}
+          onLeave={clear}
+        />
       ) : null}
     </>
   );

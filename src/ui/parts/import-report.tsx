@@ -13,11 +13,12 @@ interface ReportProps {
   readonly noun: { readonly one: string; readonly many: string };
   readonly busy: boolean;
   readonly onBringIn: () => void;
+  readonly onRefused: () => void;
   readonly onLeave: () => void;
 }
 
 /** The dry run's report: what is new, what is here, what is refused and why. */
-export function ImportReportView({ report, noun, busy, onBringIn, onLeave }: ReportProps) {
+export function ImportReportView({ report, noun, busy, onBringIn, onRefused, onLeave }: ReportProps) {
   const money = useMoney();
   if (report.fileFinding) {
     const { what, next } = findingWords(report.fileFinding);
@@ -95,6 +96,14 @@ export function ImportReportView({ report, noun, busy, onBringIn, onLeave }: Rep
           {refused > report.findings.length ? (
             <p className="soft mb-0">and {refused - report.findings.length} more</p>
           ) : null}
+          <p className="mt-2 mb-0">
+            <Button size="sm" variant="plain" onClick={onRefused} disabled={busy}>
+              Save the refused rows
+            </Button>{' '}
+            <span className="soft small">
+              a CSV of just these, each with its reason; correct it and bring it in again
+            </span>
+          </p>
         </section>
       ) : null}
       <div className="acts">

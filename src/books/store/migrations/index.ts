@@ -7,6 +7,7 @@ import { HELD } from './0006-held';
 import { RECEIPT_SHAPES } from './0007-receipt-shapes';
 import { CURRENCIES } from './0008-currencies';
 import { FETCHING } from './0009-fetching';
+import { READINGS_OF_RUNS } from './0010-readings-of-runs';
 
 /** Forward only: a file's user_version says how many of these it has had. */
 export const MIGRATIONS: readonly string[] = [
@@ -19,4 +20,5 @@ export const MIGRATIONS: readonly string[] = [
   RECEIPT_SHAPES,
   CURRENCIES,
   FETCHING,
+  READINGS_OF_RUNS,
 ];

@@ -56,6 +56,8 @@ export interface RunTable {
   updated: number;
   known: number;
   refused: number;
+  /** How the file was read as a table (JSON); empty where it was none. */
+  reading: Generated<string>;
   changed: Generated<number>;
   undone_at: string | null;
 }

@@ -1,25 +1,33 @@
 import { type NextRequest, NextResponse } from 'next/server';
 import { z } from 'zod';
-import { receiptProfile } from '@/formats/receipts/profile';
+import { DELIMITERS, receiptProfile } from '@/formats/receipts/profile';
+import { ENCODINGS } from '@/formats/text';
 import type { Task } from '@/workers/task';
 import { fetchTask } from '../../../../server/fetching';
-import { ACTOR, blobStore, jobs, openBooks } from '../../../../server/books';
+import { ACTOR, blobFolder, blobStore, jobs, openBooks } from '../../../../server/books';
+
+/** A file that was sent before, and how it is to be read. */
+const fileRequest = {
+  what: z.enum(['invoices', 'receipts', 'statement']),
+  name: z.string().min(1).max(255),
+  sha256: z.string(),
+  receipts: z
+    .object({
+      channel: z.number().int().optional(),
+      profile: z.object({ fingerprint: z.string().max(20_000), settings: receiptProfile }).optional(),
+    })
+    .optional(),
+};
 
 const jobRequest = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('import'), ...fileRequest, dryRun: z.boolean() }),
+  z.object({ kind: z.literal('refused-rows'), ...fileRequest }),
   z.object({
-    kind: z.literal('import'),
-    what: z.enum(['invoices', 'receipts', 'statement']),
-    name: z.string().min(1).max(255),
+    kind: z.literal('look-at-file'),
     sha256: z.string(),
-    receipts: z
-      .object({
-        channel: z.number().int().optional(),
-        profile: z.object({ fingerprint: z.string().max(20_000), settings: receiptProfile }).optional(),
-      })
-      .optional(),
-    dryRun: z.boolean(),
+    channel: z.number().int().nullable(),
+    said: z.object({ delimiter: z.enum(DELIMITERS).optional(), encoding: z.enum(ENCODINGS).optional() }).default({}),
   }),
-  z.object({ kind: z.literal('look-at-file'), sha256: z.string(), channel: z.number().int().nullable() }),
   z.object({
     kind: z.literal('post'),
     what: z.enum(['receipts', 'invoices']),
@@ -39,7 +47,7 @@ export async function POST(request: NextRequest, { params }: { params: Promise<{
   if (!parsed.success) return NextResponse.json({ what: 'No such job.' }, { status: 400 });
   const { data } = parsed;
   let task: Task;
-  if (data.kind === 'import' || data.kind === 'look-at-file') {
+  if (data.kind === 'import' || data.kind === 'look-at-file' || data.kind === 'refused-rows') {
     const stored = await blobStore(books).find(data.sha256);
     if (!stored) {
       const gone = { what: 'The file is not here any more.', next: 'Choose it again.' };
@@ -47,9 +55,11 @@ export async function POST(request: NextRequest, { params }: { params: Promise<{
     }
     const { sha256: _hash, ...rest } = data;
     task =
-      rest.kind === 'import'
-        ? { ...rest, file: { name: rest.name, ...stored } }
-        : { kind: 'look-at-file', path: stored.path, channel: rest.channel };
+      rest.kind === 'look-at-file'
+        ? { ...rest, path: stored.path }
+        : rest.kind === 'import'
+          ? { ...rest, file: { name: rest.name, ...stored } }
+          : { ...rest, file: { name: rest.name, ...stored }, blobs: blobFolder(books) };
   } else if (data.kind === 'fetch') {
     task = fetchTask(books, data.connection, 'hand');
   } else {

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import type { FileLook } from '@/books/receipts/sniff-file';
+import type { FileLook, SaidOfFile } from '@/books/receipts/sniff-file';
 import { findingWords } from '@/formats/finding-words';
 import type { ReceiptProfile } from '@/formats/receipts/profile';
 import { useImport } from '@/ui/parts/bring-in';
@@ -22,12 +22,14 @@ type Read = Extract<FileLook, { kind: 'read' }>;
 /** Brings receipts of any export in: which channel, how the file is read, what it holds, then the change itself. */
 export function BringInReceipts({ channels }: Props) {
   const { sending, send } = useSending();
-  const { job, report, trouble, setTrouble, clear, look, bringIn } = useImport('receipts');
+  const { job, report, trouble, setTrouble, clear, look, bringIn, saveRefused } = useImport('receipts');
   const [channel, setChannel] = useState(channels[0]!.id);
   const [file, setFile] = useState<SentFile | null>(null);
   const [seen, setSeen] = useState<Read | null>(null);
   const [profile, setProfile] = useState<ReceiptProfile | null>(null);
   const [reading, setReading] = useState(false);
+  /** How often the file was looked at anew, after it was said how it is written. */
+  const [looks, setLooks] = useState(0);
 
   const receipts = (settings: ReceiptProfile | null, of: Read | null) => ({
     receipts: { channel, ...(settings && of && { profile: { fingerprint: of.sniffed.fingerprint, settings } }) },
@@ -52,6 +54,16 @@ export function BringInReceipts({ channels }: Props) {
     // A reading that was confirmed before is taken at once; it can still be changed.
     if (found.saved) return readAs(sent, found, found.saved);
     setReading(true);
+  };
+  const lookAgain = async (sent: SentFile, said: SaidOfFile) => {
+    const answer = await job.run<FileLook>({ kind: 'look-at-file', sha256: sent.sha256, channel, said });
+    if (!answer.ok) return setTrouble(answer);
+    if (answer.value.kind === 'refused') return setTrouble(findingWords(answer.value.finding));
+    if (answer.value.kind === 'own') return look(sent, receipts(null, null));
+    setTrouble(null);
+    setProfile(null);
+    setSeen(answer.value);
+    setLooks(looks + 1);
   };
   const readAs = async (sent: SentFile, of: Read, settings: ReceiptProfile) => {
     setProfile(settings);
@@ -95,13 +107,14 @@ export function BringInReceipts({ channels }: Props) {
       ) : null}
       {seen && file && reading ? (
         <ReadingForm
-          key={file.sha256}
+          key={`${file.sha256} ${looks}`}
           file={file.name}
           seen={seen.sniffed}
           start={profile ?? seen.saved ?? seen.sniffed.profile}
           confirmed={profile !== null || seen.saved !== null}
           busy={busy}
           onRead={(settings) => void readAs(file, seen, settings)}
+          onLookAgain={(said) => void lookAgain(file, said)}
           onLeave={leave}
         />
       ) : null}
@@ -119,6 +132,7 @@ export function BringInReceipts({ channels }: Props) {
           noun={{ one: 'movement', many: 'movements' }}
           busy={busy}
           onBringIn={() => void bringIn(receipts(profile, seen)).then((done) => done && leave())}
+          onRefused={() => void saveRefused(receipts(profile, seen))}
           onLeave={leave}
         />
       ) : null}

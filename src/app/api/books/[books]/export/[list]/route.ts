@@ -1,7 +1,7 @@
 import type { NextRequest } from 'next/server';
 import { exportCsv } from '@/books/lists/export';
 import { todayOf } from '@/books/setup/today';
-import { openBooks } from '../../../../../server/books';
+import { blobStore, openBooks } from '../../../../../server/books';
 
 interface Context {
   readonly params: Promise<{ books: string; list: string }>;
@@ -17,6 +17,7 @@ export async function GET(request: NextRequest, { params }: Context) {
     currency: row.currency,
     today: todayOf(row, new Date()),
     search: Object.fromEntries(request.nextUrl.searchParams),
+    fileBytes: (sha256) => blobStore(id).bytes(sha256),
   });
   if (lines === null) return new Response('There is no such list.', { status: 404 });
   const encoder = new TextEncoder();
