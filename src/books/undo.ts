@@ -13,6 +13,7 @@ import { confirmAgain } from './matching/confirm';
 import { takeApart } from './matching/take-apart';
 import { setPayer } from './payers/payers';
 import { postBack, repostReceipts } from './map/repost';
+import { keepReading } from './receipts/readings';
 import { giveChangeBack, takeChange } from './receipts/take-change';
 import { restoreRates, setRates } from './currencies/rates';
 import { setAside, setLanding, takeBackAside } from './receipts/set-aside';
@@ -52,6 +53,7 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(giveChangeBack),
   by(repostReceipts),
   by(postBack),
+  by(keepReading),
   by(setRates),
   by(restoreRates),
 ]);

@@ -10,6 +10,7 @@ import { accountBalances } from '../ledger/balances';
 import { plainDateInput } from '../command/plain-date-input';
 import { registerRows, type RegisterCursor } from '../ledger/register';
 import { payoutFilter, payoutRows, type PayoutListRow } from '../payouts/list';
+import { dayCells, dayDocument } from '../receipts/day-document';
 import { receiptFilter } from '../receipts/filter';
 import { receiptRows, type ReceiptListRow } from '../receipts/list';
 import { lineFilter, lineRows, type LineListRow } from '../statements/list';
@@ -90,7 +91,20 @@ function exportOf(list: string, context: Context): Export | null {
     case 'receipts': {
       const filter = receiptFilter.catch({}).parse(search);
       return {
-        head: ['Id', 'Type', 'Date', 'Payer', 'Document', 'Item', 'Note', 'Gross', 'Fee', 'Payout', 'Journal'],
+        head: [
+          'Id',
+          'Type',
+          'Date',
+          'Payer',
+          'Document',
+          'Item',
+          'Note',
+          'Currency',
+          'Gross',
+          'Fee',
+          'Payout',
+          'Journal',
+        ],
         batches: paged<ReceiptListRow>(
           (after) => receiptRows(db, filter, after, BATCH),
           (r) => [
@@ -101,21 +115,37 @@ function exportOf(list: string, context: Context): Export | null {
             r.document,
             r.item,
             r.note,
-            money(r.gross),
-            money(r.fee),
+            r.currency,
+            writeAmount(r.gross, r.currency),
+            r.fee === null ? '' : writeAmount(r.fee, r.currency),
             r.payout,
             r.journal,
           ],
         ),
       };
     }
+    case 'day':
+      return {
+        head: ['Site', 'What', 'Units', 'Gross', 'Discount', 'Tax', 'Paid'],
+        batches: once(
+          dayDocument(db, Number(search.channel), plainDateInput.catch(today).parse(search.date)).then(dayCells),
+        ),
+      };
     case 'payouts': {
       const filter = payoutFilter.catch({}).parse(search);
       return {
-        head: ['Payout', 'Left', 'Expected', 'Banked', 'Receipts', 'Gross', 'Fees', 'Net'],
+        head: ['Payout', 'Left', 'Expected', 'Banked', 'Receipts', 'Currency', 'Gross', 'Fees', 'Net'],
         batches: paged<PayoutListRow>(
           (after) => payoutRows(db, filter, today, after, BATCH),
-          (r) => [r.name, r.date, r.expected, r.banked, r.receipts, money(r.gross), money(r.fee), money(r.net)],
+          (r) => [
+            r.name,
+            r.date,
+            r.expected,
+            r.banked,
+            r.receipts,
+            r.currency,
+            ...[r.gross, r.fee, r.net].map((amount) => writeAmount(amount, r.currency)),
+          ],
         ),
       };
     }

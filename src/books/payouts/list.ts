@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
-import type { Minor } from '@/core/money';
+import { ZERO, type Currency, type Minor } from '@/core/money';
 import { cut, PAGE_SIZE, type Cursor, type Page } from '../lists/page';
 import type { Reading } from '../store';
 import { TOTAL_FEE } from './total-fee';
@@ -30,13 +30,17 @@ export interface PayoutListRow {
   readonly gross: Minor;
   readonly fee: Minor;
   readonly net: Minor;
+  /** What these are in. */
+  readonly currency: Currency;
   /** What its receipts come to less its net: 0 where it adds up. */
   readonly difference: Minor;
 }
 
 export interface PayoutTotals {
   readonly count: number;
+  /** Of those in the books' own currency. */
   readonly net: Minor;
+  readonly others: readonly { readonly currency: Currency; readonly net: Minor }[];
 }
 
 /** A statement line names it as what it is, or could be, made of: it has arrived, only nobody has confirmed it yet. */
@@ -62,7 +66,7 @@ function condition(filter: PayoutFilter, today: PlainDate) {
 }
 
 const COLUMNS = sql`
-  p.id, p.external_id AS name, p.book_date AS date, p.expected_on AS expected,
+  p.id, p.external_id AS name, p.currency, p.book_date AS date, p.expected_on AS expected,
   (SELECT l.book_date FROM match_line m JOIN statement_line l ON l.id = m.statement_line_id
    WHERE m.match_id = p.match_id AND m.live = 1) AS banked,
   p.match_id IS NULL AND ${SEEN_AT_BANK} AS seen, p.receipt_count AS receipts,
@@ -92,10 +96,17 @@ export async function listPayouts(
   after: Cursor | null,
 ): Promise<Page<PayoutListRow, PayoutTotals>> {
   const rows = await payoutRows(db, filter, today, after, PAGE_SIZE + 1);
-  const { rows: totals } = await sql<PayoutTotals>`
-    SELECT count(*) AS count, coalesce(sum(p.net), 0) AS net FROM payout p WHERE ${condition(filter, today)}
+  const { currency: own } = await db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
+  const { rows: sums } = await sql<{ currency: Currency; count: number; net: Minor }>`
+    SELECT p.currency, count(*) AS count, coalesce(sum(p.net), 0) AS net FROM payout p
+    WHERE ${condition(filter, today)} GROUP BY p.currency ORDER BY p.currency
   `.execute(db);
-  return { ...cut(rows), totals: totals[0]! };
+  const totals = {
+    count: sums.reduce((n, sum) => n + sum.count, 0),
+    net: sums.find(({ currency }) => currency === own)?.net ?? ZERO,
+    others: sums.filter(({ currency }) => currency !== own).map(({ currency, net }) => ({ currency, net })),
+  };
+  return { ...cut(rows), totals };
 }
 
 export interface PayoutReceipt {

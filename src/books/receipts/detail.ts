@@ -1,8 +1,17 @@
 import type { PlainDate } from '@/core/calendar';
-import type { Minor } from '@/core/money';
+import type { Currency, Minor } from '@/core/money';
 import type { Landing } from '@/core/map';
 import type { Reading, ReceiptKind } from '../store';
 import { changeSince, type ChangeSince } from './take-change';
+
+/** One thing a receipt was for. */
+export interface ReceiptLineView {
+  readonly what: string;
+  /** Thousandths. */
+  readonly units: number;
+  readonly gross: Minor;
+  readonly discount: Minor;
+}
 
 /** One receipt or refund with where it came from. Amounts in minor units. */
 export interface ReceiptDetail {
@@ -27,6 +36,13 @@ export interface ReceiptDetail {
   readonly journal: number | null;
   readonly revision: number;
   readonly channel: string;
+  readonly channelId: number;
+  /** The channel's: all amounts are in it. */
+  readonly currency: Currency;
+  readonly site: string | null;
+  /** What it was for and how it was paid, where that is several things. */
+  readonly lines: readonly ReceiptLineView[];
+  readonly tenders: readonly { readonly tender: string; readonly amount: Minor }[];
   readonly method: string;
   readonly fund: string;
   /** Why it is set aside; null where it is not. */
@@ -43,6 +59,7 @@ export async function receiptDetail(db: Reading, id: number): Promise<ReceiptDet
     .leftJoin('item', 'item.id', 'receipt.item_id')
     .innerJoin('run', 'run.id', 'receipt.run_id')
     .innerJoin('channel', 'channel.id', 'receipt.channel_id')
+    .leftJoin('site', 'site.id', 'receipt.site_id')
     .select([
       'receipt.id',
       'receipt.external_id as name',
@@ -64,6 +81,9 @@ export async function receiptDetail(db: Reading, id: number): Promise<ReceiptDet
       'receipt.journal_id as journal',
       'receipt.revision',
       'channel.name as channel',
+      'channel.id as channelId',
+      'receipt.currency',
+      'site.name as site',
       'receipt.method',
       'receipt.fund',
       'receipt.aside',
@@ -73,5 +93,27 @@ export async function receiptDetail(db: Reading, id: number): Promise<ReceiptDet
     .executeTakeFirst();
   if (!row) return null;
   const landing = row.landing === null ? {} : (JSON.parse(row.landing) as Landing);
-  return { ...row, landing, change: await changeSince(db, id) };
+  const lines = await db
+    .selectFrom('receipt_line')
+    .leftJoin('item', 'item.id', 'receipt_line.item_id')
+    .select(['item.name as item', 'description', 'units', 'gross', 'discount'])
+    .where('receipt_id', '=', id)
+    .orderBy('line_no')
+    .execute();
+  const tenders = await db
+    .selectFrom('receipt_tender')
+    .select(['tender', 'amount'])
+    .where('receipt_id', '=', id)
+    .orderBy('tender')
+    .execute();
+  return {
+    ...row,
+    landing,
+    change: await changeSince(db, id),
+    lines: lines.map(({ item, description, ...line }) => ({
+      what: [item, description].filter(Boolean).join(' '),
+      ...line,
+    })),
+    tenders,
+  };
 }

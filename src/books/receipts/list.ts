@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
-import type { Minor } from '@/core/money';
+import { ZERO, type Currency, type Minor } from '@/core/money';
+import { manyCurrencies } from '../currencies/many';
 import { cut, PAGE_SIZE, type Cursor, type Page } from '../lists/page';
 import type { Reading, ReceiptKind } from '../store';
 import { filterReceipts, type ReceiptFilter } from './filter';
@@ -18,6 +19,8 @@ export interface ReceiptListRow {
   /** Minor units, signed: a refund is negative. */
   readonly gross: Minor;
   readonly fee: Minor | null;
+  /** What both are in. */
+  readonly currency: Currency;
   readonly payout: string;
   readonly journal: number | null;
   readonly banked: 0 | 1;
@@ -25,8 +28,10 @@ export interface ReceiptListRow {
 
 export interface ReceiptTotals {
   readonly count: number;
+  /** Of those in the books' own currency. */
   readonly gross: Minor;
   readonly fee: Minor;
+  readonly others: readonly { readonly currency: Currency; readonly gross: Minor; readonly fee: Minor }[];
 }
 
 function base(db: Reading, filter: ReceiptFilter) {
@@ -62,6 +67,7 @@ export async function receiptRows(
       'receipt.note',
       'receipt.gross',
       'receipt.fee',
+      'receipt.currency',
       'receipt.payout_ref as payout',
       'receipt.journal_id as journal',
       sql<0 | 1>`receipt.match_id IS NOT NULL OR payout.match_id IS NOT NULL`.as('banked'),
@@ -78,13 +84,21 @@ export async function receiptTotals(db: Reading, filter: ReceiptFilter): Promise
   const query = needsJoin
     ? base(db, filter)
     : filterReceipts(db.selectFrom('receipt') as unknown as ReturnType<typeof base>, filter);
-  return query
-    .select((e) => [
-      e.fn.countAll<number>().as('count'),
-      e.fn.coalesce(e.fn.sum<Minor>('receipt.gross'), sql<Minor>`0`).as('gross'),
-      e.fn.coalesce(e.fn.sum<Minor>('receipt.fee'), sql<Minor>`0`).as('fee'),
-    ])
-    .executeTakeFirstOrThrow();
+  const sums = query.select((e) => [
+    e.fn.countAll<number>().as('count'),
+    e.fn.coalesce(e.fn.sum<Minor>('receipt.gross'), sql<Minor>`0`).as('gross'),
+    e.fn.coalesce(e.fn.sum<Minor>('receipt.fee'), sql<Minor>`0`).as('fee'),
+  ]);
+  const own = await manyCurrencies(db);
+  if (own === null) return { ...(await sums.executeTakeFirstOrThrow()), others: [] };
+  const rows = await sums.select('receipt.currency').groupBy('receipt.currency').orderBy('receipt.currency').execute();
+  const { gross, fee } = rows.find(({ currency }) => currency === own) ?? { gross: ZERO, fee: ZERO };
+  return {
+    count: rows.reduce((n, row) => n + row.count, 0),
+    gross,
+    fee,
+    others: rows.filter(({ currency }) => currency !== own).map(({ count: _n, ...sum }) => sum),
+  };
 }
 
 /** One page of receipts and refunds, newest first, with the totals of the filter. */

@@ -1,7 +1,9 @@
 import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
-import type { Currency, Minor } from '@/core/money';
+import { atRate, sum, ZERO, type Currency, type Minor } from '@/core/money';
+import { manyCurrencies } from '../currencies/many';
+import { Rates } from '../currencies/rates';
 import { SEEN_AT_BANK } from '../payouts/list';
 import { todayOf } from '../setup/today';
 import type { Reading } from '../store';
@@ -27,6 +29,22 @@ export interface Rail {
     readonly next: PlainDate | null;
   };
   readonly banked: { readonly account: AccountId | null; readonly amount: Minor; readonly toExplain: number };
+}
+
+/** What is not posted, in the books' currency at the rates of today, where channels collect in several; else null. */
+async function unpostedAtRates(db: Reading, today: PlainDate): Promise<Minor | null> {
+  const own = await manyCurrencies(db);
+  if (own === null) return null;
+  const { rows } = await sql<{ currency: Currency; amount: Minor }>`
+    SELECT currency, sum(gross) AS amount FROM receipt WHERE journal_id IS NULL AND aside IS NULL GROUP BY currency
+  `.execute(db);
+  const rates = await Rates.load(db);
+  return sum(
+    rows.map(({ currency, amount }) => {
+      const rate = currency === own ? null : rates.on(currency, today);
+      return currency === own ? amount : rate === null ? ZERO : atRate(amount, rate, currency, own);
+    }),
+  );
 }
 
 export async function railOf(db: Reading, now: Date): Promise<Rail> {
@@ -71,7 +89,7 @@ export async function railOf(db: Reading, now: Date): Promise<Rail> {
     today,
     closedThrough: books.closed_through,
     owed: { account: r.receivable, amount: r.owed, overdue: r.overdue, notPosted: r.invoices },
-    collected: { amount: r.collected, notPosted: r.receipts },
+    collected: { amount: (await unpostedAtRates(db, today)) ?? r.collected, notPosted: r.receipts },
     inTransit: { account: r.clearing, amount: r.transit, late: r.late, next: r.next },
     banked: { account: r.bank, amount: r.banked, toExplain: r.lines },
   };

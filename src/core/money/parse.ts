@@ -60,3 +60,8 @@ export function parseThousandths(text: string): number | null {
   const size = Number(match[2]) * 1000 + Number((match[3] ?? '').padEnd(3, '0'));
   return match[1] === '-' ? -size || 0 : size;
 }
+
+/** Thousandths as they are read: "12", "1.5". */
+export function formatUnits(thousandths: number): string {
+  return (thousandths / 1000).toLocaleString('en', { maximumFractionDigits: 3 });
+}

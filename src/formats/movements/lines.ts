@@ -1,6 +1,6 @@
 import type { Minor } from '../../core/money';
 import { LIMITS, refuseFile, type Batch, type ByteSource, type Finding } from '../finding';
-import type { ReceiptRecord } from '../receipts/record';
+import { wrongSign, type ReceiptRecord } from '../receipts/record';
 import { checkCount } from '../table/rows';
 import { decodeText } from '../text';
 import { wireMovement } from './wire';
@@ -51,10 +51,8 @@ function readMovement(text: string, line: number): ReceiptRecord | Finding {
     return { scope: 'record', code: 'not-a-movement', line, field: [field, issue.message].filter(Boolean).join(', ') };
   }
   const { id, kind, at, currency, gross, tip, fee, payer, ...rest } = read.data;
-  const wrong = kind === 'receipt' ? gross <= 0 : kind === 'chargeback' ? gross === 0 : gross >= 0;
-  if (wrong) {
-    const expected =
-      kind === 'receipt' ? 'above zero' : kind === 'chargeback' ? 'another amount than nothing' : 'below zero';
+  const expected = wrongSign(kind, gross as Minor);
+  if (expected !== null) {
     return { scope: 'record', code: 'wrong-sign', line, subject: id, field: 'gross', expected, found: String(gross) };
   }
   return {

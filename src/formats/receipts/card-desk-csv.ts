@@ -3,7 +3,7 @@ import { subtract, writeAmount, ZERO, type Currency, type Minor } from '../../co
 import { readTable } from '../csv';
 import { Cells, recordOr } from '../csv/cells';
 import { refusalsAsFindings, type Batch, type ByteSource, type Finding } from '../finding';
-import type { ReceiptRecord } from './record';
+import { wrongSign, type ReceiptRecord } from './record';
 
 const REQUIRED = ['Id', 'Type', 'Time', 'Currency', 'Gross', 'Fee', 'Net', 'Payer', 'Document', 'Payout'] as const;
 const OPTIONAL = ['Email', 'Item', 'Tip', 'Note', 'Refund of'] as const;
@@ -12,6 +12,7 @@ type Column = (typeof REQUIRED)[number] | (typeof OPTIONAL)[number];
 const KINDS: Readonly<Record<string, ReceiptRecord['kind']>> = {
   receipt: 'receipt',
   refund: 'refund',
+  chargeback: 'chargeback',
   payout: 'payout',
 };
 
@@ -39,13 +40,8 @@ function readRecord(cells: Cells<Column>): ReceiptRecord {
   const at = parseInstant(time) ?? cells.refuse('bad-time', { field: 'Time', found: time.slice(0, 60) });
   const currency = cells.currency('Currency');
   const gross = cells.amount('Gross', currency);
-  if (kind === 'receipt' ? gross <= 0 : gross >= 0) {
-    cells.refuse('wrong-sign', {
-      field: 'Gross',
-      expected: kind === 'receipt' ? 'above zero' : 'below zero',
-      found: writeAmount(gross, currency),
-    });
-  }
+  const expected = wrongSign(kind, gross);
+  if (expected !== null) cells.refuse('wrong-sign', { field: 'Gross', expected, found: writeAmount(gross, currency) });
   const fee = feeOf(cells, currency, gross);
   if (kind === 'payout' && fee !== null && fee !== 0) {
     cells.refuse('fee-on-payout', { field: 'Fee', expected: '0', found: writeAmount(fee, currency) });

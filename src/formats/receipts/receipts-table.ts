@@ -4,7 +4,7 @@ import type { CsvRow } from '../csv/tokenizer';
 import { refuseFile, type Batch, type Finding } from '../finding';
 import { checkCount, type RowSource } from '../table/rows';
 import type { ReceiptField, ReceiptProfile } from './profile';
-import type { ReceiptRecord } from './record';
+import { wrongSign, type ReceiptRecord } from './record';
 import { Row } from './row';
 import { sameRow } from './sniff';
 
@@ -90,13 +90,8 @@ export function readRow(row: Row, profile: ReceiptProfile, ids: DerivedIds): Rec
   if (!isCurrencyCode(currency)) row.refuse('bad-currency', 'currency', { found: said.slice(0, 20) });
   const { gross, fee } = money(row, currency, kind, profile);
   kind ??= gross < 0 ? 'refund' : 'receipt';
-  if (gross === 0) row.refuse('wrong-sign', 'gross', { expected: 'another amount than nothing', found: '0' });
-  if (kind !== 'chargeback' && (kind === 'receipt' ? gross < 0 : gross > 0)) {
-    row.refuse('wrong-sign', 'gross', {
-      expected: kind === 'receipt' ? 'above zero' : 'below zero',
-      found: writeAmount(gross, currency),
-    });
-  }
+  const expected = gross === 0 ? 'another amount than nothing' : wrongSign(kind, gross);
+  if (expected !== null) row.refuse('wrong-sign', 'gross', { expected, found: writeAmount(gross, currency) });
   const tip = row.amount('tip', currency) ?? ZERO;
   if (Math.abs(tip) > Math.abs(gross)) {
     row.refuse('tip-too-large', 'tip', { expected: writeAmount(gross, currency), found: writeAmount(tip, currency) });

@@ -54,3 +54,16 @@ export interface ReceiptRecord {
   /** Set where it was paid in several ways; they come to gross. */
   readonly tenders?: readonly RecordTender[];
 }
+
+/** What a movement's gross must be by its kind, where it is not: the words of the refusal; null where it is. */
+export function wrongSign(kind: ReceiptRecord['kind'], gross: Minor): string | null {
+  switch (kind) {
+    case 'receipt':
+      return gross > 0 ? null : 'above zero';
+    case 'chargeback':
+      return gross !== 0 ? null : 'another amount than nothing';
+    case 'refund':
+    case 'payout':
+      return gross < 0 ? null : 'below zero';
+  }
+}

@@ -2,7 +2,7 @@
 
 import { createContext, useContext } from 'react';
 import type { TrailRef } from '@/books/trail/ref';
-import type { Minor } from '@/core/money';
+import type { Currency, Minor } from '@/core/money';
 import { useMoney } from '../frame/books-context';
 
 interface TrailDrawer {
@@ -18,8 +18,16 @@ export function useTrail(): TrailDrawer {
   return drawer;
 }
 
+interface AmountProps {
+  readonly of: TrailRef;
+  readonly amount: Minor;
+  /** Where it is not the books' own. */
+  readonly currency?: Currency;
+  readonly label?: string;
+}
+
 /** An amount that opens the trail behind it. */
-export function TrailAmount({ of, amount, label }: { of: TrailRef; amount: Minor; label?: string }) {
+export function TrailAmount({ of, amount, currency, label }: AmountProps) {
   const { open } = useTrail();
   const money = useMoney();
   return (
@@ -32,7 +40,7 @@ export function TrailAmount({ of, amount, label }: { of: TrailRef; amount: Minor
         open(of);
       }}
     >
-      {label ?? money(amount)}
+      {label ?? money(amount, currency)}
     </button>
   );
 }

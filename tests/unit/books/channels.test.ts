@@ -12,7 +12,7 @@ import { certaintyGroups } from '@/books/statements/list';
 import { undoChange } from '@/books/undo';
 import { plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
-import type { ReceiptProfile } from '@/formats/receipts/profile';
+import { TILL_PROFILE, tillSettings } from './channel-fixtures';
 import { DESK_HEAD, statement, World } from './world';
 
 let world: World;
@@ -21,66 +21,11 @@ beforeEach(async () => {
 });
 afterEach(() => world.close());
 
-/** A till with two sites; its cash lies in boxes of its own. */
-async function till(more: Partial<ChannelSettings> = {}): Promise<ChannelSettings> {
-  const use = async (code: string) => ({ use: await world.account(code) });
-  return {
-    name: 'Pier till',
-    kind: 'till',
-    currency: 'EUR',
-    bank: await world.account('1010'),
-    clearing: { code: '1210', name: 'Pier till clearing' },
-    payoutDays: 1,
-    feeRate: 120,
-    feeFixed: minor(0),
-    fees: { make: { code: '6120', name: 'Till fees' } },
-    refunds: await use('4900'),
-    tips: await use('2300'),
-    discounts: { make: { code: '4950', name: 'Discounts' } },
-    giftCards: null,
-    chargebacks: null,
-    fx: null,
-    income: await world.account('4040'),
-    taxCode: 1,
-    sites: [
-      { code: 'TEA', name: 'Tea hatch', cash: { make: { code: '1030', name: 'Tea hatch box' } }, bank: null },
-      { code: 'SLIP', name: 'Slipway', cash: null, bank: null },
-    ],
-    mode: 'each',
-    historyFrom: plainDate('2026-11-01'),
-    postsItself: false,
-    paidWhen: 'debit-day',
-    payer: null,
-    outstanding: [],
-    cutOver: 'wait',
-    openingAgainst: await world.account('3000'),
-    ...more,
-  };
-}
-
+const till = (more: Partial<ChannelSettings> = {}) => tillSettings(world, more);
 const open = async (settings: ChannelSettings) => (await world.must(openChannel, { draft: null, settings })).channel;
 
-const PROFILE: ReceiptProfile = {
-  columns: { id: 'Ref', time: 'Day', gross: 'Paid', discount: 'Off', method: 'By', site: 'Where', note: 'What' },
-  delimiter: ';',
-  above: 0,
-  decimal: ',',
-  dateOrder: 'DMY',
-  zone: 'Europe/Dublin',
-  currency: 'EUR',
-  feeSign: 'plus',
-  refunds: [],
-  payouts: [],
-  skipped: [],
-  chargebacks: [],
-  shape: 'receipts',
-  tenders: [],
-  tips: [],
-  taxIn: 'included',
-  encoding: 'auto',
-};
 const HEAD = 'Ref;Day;Paid;Off;By;Where;What\n';
-const source = (channel: number) => receiptsFrom({ channel, profile: { fingerprint: 'pier', settings: PROFILE } });
+const source = (channel: number) => receiptsFrom({ channel, profile: { fingerprint: 'pier', settings: TILL_PROFILE } });
 
 test('opening makes the clearing account and what was said to be made, and nothing twice', async () => {
   const before = await world.count('account');
@@ -151,7 +96,7 @@ test('a reading is kept with the header it was confirmed for', async () => {
   const channel = await open(await till());
   await world.bringIn(source(channel), `${HEAD}T-1;09.11.2026;61,50;0;cash;TEA;Tea\n`);
   const row = await world.books.reader.selectFrom('profile').selectAll().executeTakeFirstOrThrow();
-  expect([row.fingerprint, JSON.parse(row.settings)]).toEqual(['pier', PROFILE]);
+  expect([row.fingerprint, JSON.parse(row.settings)]).toEqual(['pier', TILL_PROFILE]);
 });
 
 test('payouts on their way at the cut-over are a balance in transit, and are proven as they land', async () => {
@@ -211,7 +156,7 @@ test('a channel that gives only totals: the fee is what the bank is short of, sh
     await world.must(saveMapRule, { id: null, name, active: true, conditions, landing });
   }
   const columns = { id: 'Ref', time: 'Day', gross: 'Amount', kind: 'Kind', fund: 'Fund', payout: 'Batch' };
-  const settings = { ...PROFILE, columns, decimal: '.' as const, payouts: ['batch'] };
+  const settings = { ...TILL_PROFILE, columns, decimal: '.' as const, payouts: ['batch'] };
   await world.bringIn(
     receiptsFrom({ channel, profile: { fingerprint: 'gifts', settings } }),
     'Ref;Day;Amount;Kind;Fund;Batch\nG-1;08.09.2026;480.00;gift;General;B-37\nG-2;09.09.2026;200.00;gift;Lens;B-37\n' +

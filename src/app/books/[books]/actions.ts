@@ -19,6 +19,7 @@ import { candidates } from '@/books/matching/sheet';
 import { takeApart } from '@/books/matching/take-apart';
 import { postReceipts } from '@/books/receipts/post';
 import { proposePayers, setPayer } from '@/books/payers/payers';
+import { keepReading } from '@/books/receipts/readings';
 import { takeChange } from '@/books/receipts/take-change';
 import { undoImport } from '@/books/imports/undo-import';
 import { undoChange } from '@/books/undo';
@@ -54,6 +55,8 @@ export const removeRuleNow = async (books: string, input: unknown) => change(boo
 export const moveRuleNow = async (books: string, input: unknown) => change(books, moveMapRule, input);
 export const setDefaultNow = async (books: string, input: unknown) => change(books, setMapDefault, input);
 export const takeChangeNow = async (books: string, input: unknown) => change(books, takeChange, input);
+export const forgetReadingNow = async (books: string, fingerprint: string) =>
+  change(books, keepReading, { fingerprint, settings: null });
 export const setPayerNow = async (books: string, input: unknown) => change(books, setPayer, input);
 export const proposePayersNow = async (books: string, receipt: number) =>
   openBooks(books).read((db) => proposePayers(db, receipt));

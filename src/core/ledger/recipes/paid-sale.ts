@@ -41,6 +41,11 @@ export interface PaidSale {
   readonly discounts: AccountId | null;
 }
 
+/** The tax in the price of a line: the source's own figure, else by the rate of its code. */
+export function taxOfSale({ price, tax }: Pick<SaleLine, 'price' | 'tax'>): Minor {
+  return tax === null ? ZERO : (tax.given ?? taxWithin(price, tax.rate));
+}
+
 /**
  * Recipes 3, 4 and 17, paid sale and gift: Dr what came in (clearing, cash; price and tip) and discounts; Cr income per
  * line, sales tax, tips payable. Prices include their tax; a tip carries none. With a discount income stays gross: the
@@ -49,7 +54,7 @@ export interface PaidSale {
  */
 export function paidSale({ tenders, lines, tip, tipsPayable, discounts }: PaidSale): Entry {
   const sold = lines.map((line) => {
-    const tax = line.tax === null ? ZERO : (line.tax.given ?? taxWithin(line.price, line.tax.rate));
+    const tax = taxOfSale(line);
     const ofList =
       line.discount === 0 || line.tax === null ? tax : taxWithin(add(line.price, line.discount), line.tax.rate);
     const discount = line.discount === 0 ? ZERO : subtract(line.discount, subtract(ofList, tax));

@@ -5,6 +5,7 @@ import type { ReceiptListRow, ReceiptTotals } from '@/books/receipts/list';
 import { formatDay } from '@/core/calendar';
 import { useMoney } from '@/ui/frame/books-context';
 import { ListTable, OpenRow } from '@/ui/parts/list-table';
+import { Sums } from '@/ui/parts/sums';
 import { Mark } from '@/ui/parts/mark';
 import { TrailAmount } from '@/ui/parts/trail-amount';
 
@@ -38,7 +39,7 @@ export function ReceiptList({ rows, totals }: { rows: readonly ReceiptListRow[];
           {r.payer ?? <span className="soft">no name</span>}
           <span className="soft">
             ,{' '}
-            {[r.kind === 'refund' ? 'refund' : '', r.document || r.item || r.fund, r.note].filter(Boolean).join(', ') ||
+            {[r.kind === 'receipt' ? '' : r.kind, r.document || r.item || r.fund, r.note].filter(Boolean).join(', ') ||
               'paid sale'}
           </span>
         </>
@@ -47,7 +48,9 @@ export function ReceiptList({ rows, totals }: { rows: readonly ReceiptListRow[];
     },
     {
       header: 'Gross',
-      cell: ({ row }) => <TrailAmount of={`receipt:${row.original.id}`} amount={row.original.gross} />,
+      cell: ({ row }) => (
+        <TrailAmount of={`receipt:${row.original.id}`} amount={row.original.gross} currency={row.original.currency} />
+      ),
       meta: { className: 'num', width: 88 },
     },
     {
@@ -58,7 +61,7 @@ export function ReceiptList({ rows, totals }: { rows: readonly ReceiptListRow[];
             not stated
           </span>
         ) : (
-          <TrailAmount of={`receipt:${row.original.id}`} amount={row.original.fee} />
+          <TrailAmount of={`receipt:${row.original.id}`} amount={row.original.fee} currency={row.original.currency} />
         ),
       meta: { className: 'num', width: 76 },
     },
@@ -78,7 +81,7 @@ export function ReceiptList({ rows, totals }: { rows: readonly ReceiptListRow[];
         '',
         '',
         '',
-        money(totals.gross),
+        <Sums key="gross" own={totals.gross} others={totals.others.map((o) => [o.currency, o.gross])} />,
         totals.fee === 0 ? '' : money(totals.fee),
         '',
       ]}

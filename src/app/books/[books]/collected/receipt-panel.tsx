@@ -4,39 +4,52 @@ import Link from 'next/link';
 import type { ReactNode } from 'react';
 import type { ReceiptDetail } from '@/books/receipts/detail';
 import { formatDate } from '@/core/calendar';
-import { subtract } from '@/core/money';
+import { formatUnits, subtract, type Minor } from '@/core/money';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
+import { plural } from '@/core/words';
 import { Notice } from '@/ui/parts/notice';
 import { ReceiptState } from './receipt-state';
 import { WhoPaid } from './who-paid';
 import { TrailAmount } from '@/ui/parts/trail-amount';
 
+const KIND_WORDS = { receipt: 'Receipt', refund: 'Refund', chargeback: 'Chargeback' } as const;
+
 /** One receipt beside the list: what the channel says of it, and below it its entry. */
 export function ReceiptPanel({ receipt, children }: { receipt: ReceiptDetail; children: ReactNode }) {
-  const money = useMoney();
+  const inBooks = useMoney();
+  const money = (amount: Minor) => inBooks(amount, receipt.currency);
   const { id } = useBooks();
   const { gross, fee, tip, document, invoice } = receipt;
+  const kind = KIND_WORDS[receipt.kind];
   return (
-    <article className="panel" aria-label={`${receipt.kind === 'refund' ? 'Refund' : 'Receipt'} ${receipt.name}`}>
+    <article className="panel" aria-label={`${kind} ${receipt.name}`}>
       <header>
         <div>
           <div className="small soft">
             {formatDate(receipt.date)}, {receipt.at.slice(11, 19)} UTC
           </div>
           <div className="name">
-            {receipt.kind === 'refund' ? 'Refund' : 'Receipt'} {receipt.name}
+            {kind} {receipt.name}
           </div>
         </div>
         <div className="figure">
-          <TrailAmount of={`receipt:${receipt.id}`} amount={gross} />
+          <TrailAmount of={`receipt:${receipt.id}`} amount={gross} currency={receipt.currency} />
         </div>
       </header>
       <section>
         <dl className="facts">
           <dt>Channel</dt>
           <dd>
-            {receipt.channel}
+            {receipt.site ?? receipt.channel}
             {receipt.method ? <span className="soft">, {receipt.method}</span> : null}
+            {receipt.site !== null ? (
+              <>
+                {', '}
+                <Link href={`/books/${id}/collected/day?channel=${receipt.channelId}&date=${receipt.date}`}>
+                  the whole day
+                </Link>
+              </>
+            ) : null}
           </dd>
           <dt>Payer</dt>
           <dd>
@@ -45,7 +58,11 @@ export function ReceiptPanel({ receipt, children }: { receipt: ReceiptDetail; ch
           <dt>For</dt>
           <dd>
             {document === '' ? (
-              (receipt.item ?? (receipt.fund ? `fund ${receipt.fund}` : 'a paid sale'))
+              receipt.lines.length > 0 ? (
+                plural(receipt.lines.length, 'thing')
+              ) : (
+                (receipt.item ?? (receipt.fund ? `fund ${receipt.fund}` : 'a paid sale'))
+              )
             ) : invoice === null ? (
               document
             ) : (
@@ -67,6 +84,27 @@ export function ReceiptPanel({ receipt, children }: { receipt: ReceiptDetail; ch
             )}
           </dd>
         </dl>
+        {receipt.lines.length + receipt.tenders.length > 0 ? (
+          <table className="list mt-2" aria-label="What it was for, and how it was paid">
+            <tbody>
+              {receipt.lines.map((line, index) => (
+                <tr key={index}>
+                  <td>
+                    {formatUnits(line.units)} × {line.what || 'sale'}
+                    {line.discount === 0 ? null : <span className="soft">, {money(line.discount)} off</span>}
+                  </td>
+                  <td className="num">{money(line.gross)}</td>
+                </tr>
+              ))}
+              {receipt.tenders.map(({ tender, amount }) => (
+                <tr key={tender}>
+                  <td className="soft">paid by {tender}</td>
+                  <td className="num soft">{money(amount)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        ) : null}
         {document !== '' && invoice === null && receipt.kind === 'receipt' ? (
           <div className="mt-2">
             <Notice kind="waits">

@@ -3,8 +3,8 @@
 import type { ColumnDef } from '@tanstack/react-table';
 import type { PayoutListRow, PayoutTotals } from '@/books/payouts/list';
 import { formatDay, formatWeekday, type PlainDate } from '@/core/calendar';
-import { useMoney } from '@/ui/frame/books-context';
 import { ListTable, OpenRow } from '@/ui/parts/list-table';
+import { Sums } from '@/ui/parts/sums';
 import { Mark } from '@/ui/parts/mark';
 import { TrailAmount } from '@/ui/parts/trail-amount';
 
@@ -27,7 +27,6 @@ export function PayoutList({
   totals: PayoutTotals;
   today: PlainDate;
 }) {
-  const money = useMoney();
   const columns: ColumnDef<PayoutListRow>[] = [
     { header: 'State', cell: ({ row }) => <PayoutState payout={row.original} today={today} />, meta: { width: 100 } },
     {
@@ -64,17 +63,23 @@ export function PayoutList({
     },
     {
       header: 'Gross',
-      cell: ({ row }) => <TrailAmount of={`payout:${row.original.id}`} amount={row.original.gross} />,
+      cell: ({ row }) => (
+        <TrailAmount of={`payout:${row.original.id}`} amount={row.original.gross} currency={row.original.currency} />
+      ),
       meta: { className: 'num', width: 90 },
     },
     {
       header: 'Fees',
-      cell: ({ row }) => <TrailAmount of={`payout:${row.original.id}`} amount={row.original.fee} />,
+      cell: ({ row }) => (
+        <TrailAmount of={`payout:${row.original.id}`} amount={row.original.fee} currency={row.original.currency} />
+      ),
       meta: { className: 'num', width: 70 },
     },
     {
       header: 'Net',
-      cell: ({ row }) => <TrailAmount of={`payout:${row.original.id}`} amount={row.original.net} />,
+      cell: ({ row }) => (
+        <TrailAmount of={`payout:${row.original.id}`} amount={row.original.net} currency={row.original.currency} />
+      ),
       meta: { className: 'num', width: 90 },
     },
   ];
@@ -83,7 +88,16 @@ export function PayoutList({
       label="Payouts"
       rows={rows}
       columns={columns}
-      totals={[`${totals.count} in all`, '', '', '', '', '', '', money(totals.net)]}
+      totals={[
+        `${totals.count} in all`,
+        '',
+        '',
+        '',
+        '',
+        '',
+        '',
+        <Sums key="net" own={totals.net} others={totals.others.map((o) => [o.currency, o.net])} />,
+      ]}
       param="payout"
       trailOf={(row) => `payout:${row.id}`}
     />

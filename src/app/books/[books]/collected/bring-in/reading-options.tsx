@@ -5,7 +5,19 @@ import { plural } from '@/core/words';
 import type { ReceiptProfile } from '@/formats/receipts/profile';
 import type { SaidOfFile } from '@/books/receipts/sniff-file';
 import type { Sniffed } from '@/formats/receipts/sniff';
-import { ENCODING_WORDS, ROW_KINDS, rowKind, withRowKind, type RowKind } from './reading-words';
+import {
+  DECIMALS,
+  DELIMITER_WORDS,
+  ENCODING_WORDS,
+  FEE_SIGNS,
+  ORDERS,
+  ROW_KINDS,
+  SHAPES,
+  TAXES,
+  rowKind,
+  withRowKind,
+  type RowKind,
+} from './reading-words';
 
 interface ChoiceProps<T extends string> {
   readonly id: string;
@@ -30,13 +42,6 @@ function Choice<T extends string>({ id, label, value, choices, onChoice }: Choic
     </Form.Group>
   );
 }
-
-const SHAPES = { receipts: 'is one receipt', 'till-days': 'belongs to a till’s day' } as const;
-const DELIMITER_WORDS = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' } as const;
-const DECIMALS = { '.': 'point, 1,234.50', ',': 'comma, 1.234,50' } as const;
-const ORDERS = { YMD: 'year, month, day', DMY: 'day, month, year', MDY: 'month, day, year', serial: 'as a spreadsheet’s numbers' } as const; // prettier-ignore
-const FEE_SIGNS = { plus: 'without a sign', minus: 'with a minus' } as const;
-const TAXES = { included: 'is in the amount', added: 'comes on top of it' } as const;
 
 interface Props {
   readonly profile: ReceiptProfile;

@@ -35,6 +35,13 @@ export const FIELD_WORDS: Readonly<Record<ReceiptField, string>> = {
 /** Fields that hold an amount. */
 export const AMOUNTS: readonly ReceiptField[] = ['gross', 'paidIn', 'paidOut', 'fee', 'net', 'tip', 'discount', 'tax'];
 
+export const SHAPES = { receipts: 'is one receipt', 'till-days': 'belongs to a till’s day' } as const;
+export const DELIMITER_WORDS = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' } as const;
+export const ORDERS = { YMD: 'year, month, day', DMY: 'day, month, year', MDY: 'month, day, year', serial: 'as a spreadsheet’s numbers' } as const; // prettier-ignore
+export const FEE_SIGNS = { plus: 'without a sign', minus: 'with a minus' } as const;
+export const DECIMALS = { '.': 'point, 1,234.50', ',': 'comma, 1.234,50' } as const;
+export const TAXES = { included: 'is in the amount', added: 'comes on top of it' } as const;
+
 export const ENCODING_WORDS: Readonly<Record<Encoding, string>> = {
   auto: 'as its bytes say',
   'utf-8': 'UTF-8',
