@@ -85,6 +85,8 @@ const VIEWS = {
   },
   'edit-channel': { path: 'set-up/channels/1' },
   rates: { path: 'set-up/rates' },
+  day: { books: 'lantern-head', path: 'collected/day?channel=2&date=2026-11-14' },
+  readings: { books: 'lantern-head', path: 'collected/readings' },
   fetching: { path: 'set-up/fetching' },
   'stand-ins': { path: 'set-up/stand-ins' },
   'till-day': { books: 'lantern-head', path: 'collected?channel=2', then: (page) => page.keyboard.press('j') },

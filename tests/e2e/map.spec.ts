@@ -108,7 +108,7 @@ test('what falls through is given a rule, tried on the past, and decides from th
   await expect(form.getByLabel('Text has')).toHaveValue('Rig check, berth 14');
   await form.getByLabel('Name of the rule').fill('Rig checks');
   await form.getByLabel('Text has').fill('rig check');
-  await form.getByLabel('Channel').selectOption({ label: 'any' });
+  await form.getByRole('button', { name: 'Remove Pier till' }).click();
   await form.getByLabel('Income').selectOption({ label: '4020 Rig checks' });
   await form.getByRole('button', { name: 'Try it on the past' }).click();
   const tried = page.getByRole('region', { name: 'Tried on the past' });

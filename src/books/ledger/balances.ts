@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import type { AccountClass, AccountId, AccountRole } from '@/core/ledger';
 import { add, minor, subtract, type Minor } from '@/core/money';
@@ -42,6 +43,19 @@ export async function accountBalances(db: Reading, asOf?: PlainDate): Promise<Ac
     const credit = minor(row.credit);
     return { ...row, debit, credit, balance: subtract(debit, credit) };
   });
+}
+
+/** As {@link accountBalances}, of only what is booked under one value of a dimension. */
+export async function accountBalancesUnder(db: Reading, asOf: PlainDate, value: number): Promise<AccountBalance[]> {
+  const { rows } = await sql<Omit<AccountBalance, 'balance'>>`
+    SELECT a.id, a.code, a.name, a.class, a.role, coalesce(t.debit, 0) AS debit, coalesce(t.credit, 0) AS credit
+    FROM account a LEFT JOIN (
+      SELECT l.account_id, sum(max(l.base_amount, 0)) AS debit, -sum(min(l.base_amount, 0)) AS credit
+      FROM journal_line_dimension x JOIN journal_line l ON l.journal_id = x.journal_id AND l.line_no = x.line_no
+      WHERE x.value_id = ${value} AND l.book_date <= ${asOf} GROUP BY l.account_id
+    ) AS t ON t.account_id = a.id ORDER BY a.code
+  `.execute(db);
+  return rows.map((row) => ({ ...row, balance: subtract(row.debit, row.credit) }));
 }
 
 /** A balance that an entry moves. Debits less credits, minor units. */

@@ -100,12 +100,23 @@ async function totalsUnder(db: Reading, account: AccountId, value: number) {
 
 /** The values that lines of an account are booked under, named with their dimension. */
 export async function registerValues(db: Reading, account: AccountId): Promise<{ id: number; name: string }[]> {
+  return valuesWhere(
+    db,
+    sql`EXISTS (SELECT 1 FROM journal_line_dimension x
+      JOIN journal_line l ON l.journal_id = x.journal_id AND l.line_no = x.line_no
+      WHERE x.value_id = v.id AND l.account_id = ${account})`,
+  );
+}
+
+/** The values that anything is booked under. */
+export async function valuesInUse(db: Reading): Promise<{ id: number; name: string }[]> {
+  return valuesWhere(db, sql`EXISTS (SELECT 1 FROM journal_line_dimension x WHERE x.value_id = v.id)`);
+}
+
+async function valuesWhere(db: Reading, condition: ReturnType<typeof sql>): Promise<{ id: number; name: string }[]> {
   const { rows } = await sql<{ id: number; name: string }>`
     SELECT v.id, d.name || ' ' || v.name AS name FROM dimension_value v JOIN dimension d ON d.id = v.dimension_id
-    WHERE EXISTS (SELECT 1 FROM journal_line_dimension x
-      JOIN journal_line l ON l.journal_id = x.journal_id AND l.line_no = x.line_no
-      WHERE x.value_id = v.id AND l.account_id = ${account})
-    ORDER BY d.id, v.name
+    WHERE ${condition} ORDER BY d.id, v.name
   `.execute(db);
   return rows;
 }

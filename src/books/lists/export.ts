@@ -6,7 +6,7 @@ import type { ByteSource } from '@/formats/finding';
 import { invoiceFilter } from '../invoices/filter';
 import { invoiceRows, type InvoiceListRow } from '../invoices/list';
 import { refusedOfRun } from '../imports/runs';
-import { accountBalances } from '../ledger/balances';
+import { accountBalances, accountBalancesUnder } from '../ledger/balances';
 import { plainDateInput } from '../command/plain-date-input';
 import { registerRows, type RegisterCursor } from '../ledger/register';
 import { payoutFilter, payoutRows, type PayoutListRow } from '../payouts/list';
@@ -161,10 +161,11 @@ function exportOf(list: string, context: Context): Export | null {
     }
     case 'trial-balance': {
       const date = plainDateInput.catch(today).parse(search.date);
+      const value = Number(search.value) || 0;
       return {
         head: ['Code', 'Account', 'Class', 'Debits', 'Credits', 'Balance'],
         batches: once(
-          accountBalances(db, date).then((accounts) =>
+          (value > 0 ? accountBalancesUnder(db, date, value) : accountBalances(db, date)).then((accounts) =>
             accounts.map((a) => [a.code, a.name, a.class, money(a.debit), money(a.credit), money(a.balance)]),
           ),
         ),

@@ -5,7 +5,7 @@ import type { ChannelKind, PostingMode, Reading } from '../store';
 import type { AccountChoice } from './account-choices';
 import { ruleOf } from './load-map';
 
-interface Named {
+export interface Named {
   readonly id: number;
   readonly name: string;
 }

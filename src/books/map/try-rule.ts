@@ -11,7 +11,7 @@ import {
 } from '@/core/map';
 import { add, ZERO, type Minor } from '@/core/money';
 import type { Progress } from '../command';
-import type { LoadedReceipt } from '../receipts/load-receipts';
+import { mapSubjects, type LoadedReceipt } from '../receipts/load-receipts';
 import type { Reading } from '../store';
 import { conditionsInput, landingInput } from './landing-input';
 import { BooksMap, rulesInForce } from './load-map';
@@ -123,25 +123,34 @@ export async function tryRule(db: Reading, tried: RuleToTry, today: PlainDate, p
   for await (const batch of pastReceipts(db, from, progress)) {
     for (const receipt of batch) {
       total.looked++;
-      const was = before.decide(receipt);
-      const is = after.decide(receipt);
-      const size = sizeOf(receipt);
-      if (ruleApplies(candidate.conditions, receipt)) {
-        total.applies = { count: total.applies.count + 1, amount: add(total.applies.amount, size) };
-        for (const other of after.rules.applying()) {
-          if (other === candidate || !overlaps(candidate, other)) continue;
-          const takesOver = place < withIt.indexOf(other);
-          collisions.take(`${other.id}`, { rule: other.id, name: other.name, takesOver }, size);
+      let applies = ZERO;
+      let moved = false;
+      // A receipt for several things is asked about each; it is counted once.
+      for (const subject of mapSubjects(receipt)) {
+        const was = before.decide(subject);
+        const is = after.decide(subject);
+        const size = sizeOf(subject);
+        if (ruleApplies(candidate.conditions, subject)) {
+          applies = add(applies, size);
+          for (const other of after.rules.applying()) {
+            if (other === candidate || !overlaps(candidate, other)) continue;
+            const takesOver = place < withIt.indexOf(other);
+            collisions.take(`${other.id}`, { rule: other.id, name: other.name, takesOver }, size);
+          }
+        }
+        for (const field of differences(was, is)) {
+          if (!asks(receipt, field)) continue;
+          moved = true;
+          const move = { field, from: valueOf(was, field), to: valueOf(is, field) };
+          moves.take(JSON.stringify(move), move, size);
         }
       }
-      const fields = differences(was, is).filter((field) => asks(receipt, field));
-      if (fields.length === 0) continue;
+      if (applies !== ZERO) {
+        total.applies = { count: total.applies.count + 1, amount: add(total.applies.amount, applies) };
+      }
+      if (!moved) continue;
       total.moved++;
       if (receipt.journal !== null) total.movedPosted++;
-      for (const field of fields) {
-        const move = { field, from: valueOf(was, field), to: valueOf(is, field) };
-        moves.take(JSON.stringify(move), move, size);
-      }
       if (receipts.length < LISTED) receipts.push(movedReceipt(receipt));
     }
   }

@@ -2,8 +2,8 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { NO_PROGRESS, runCommand } from '@/books/command';
-import { accountBalances } from '@/books/ledger/balances';
-import { accountRegister, parseRegisterCursor, registerValues } from '@/books/ledger/register';
+import { accountBalances, accountBalancesUnder } from '@/books/ledger/balances';
+import { accountRegister, parseRegisterCursor, registerValues, valuesInUse } from '@/books/ledger/register';
 import { layerReport } from '@/books/map/layers';
 import { confirmMatch, confirmProven } from '@/books/matching/confirm';
 import { bankProofs, clearingProofs } from '@/books/proof/clearing';
@@ -101,6 +101,22 @@ test('a register shows one fund alone, with the balance of just that, page by pa
   }
   expect(all).toHaveLength(first.count);
   expect(all.at(-1)!.running).toBe(all.at(-1)!.amount);
+});
+
+test('a trial balance of one fund is what its registers hold, and the funds together are the account', async () => {
+  const db = books.reader;
+  const day = plainDate('2026-12-31');
+  const gifts = (balances: readonly { code: string; balance: number }[]) =>
+    balances.find(({ code }) => code === '4010')!.balance;
+  const values = await valuesInUse(db);
+  const funds = values.filter(({ name }) => name.startsWith('Fund '));
+  let together = 0;
+  for (const { id } of funds) together += gifts(await accountBalancesUnder(db, day, id));
+  expect(together).toBe(gifts(await accountBalances(db, day)));
+  const lens = funds.find(({ name }) => name === 'Fund Lens restoration')!;
+  const expected = (await under('4010')).find((row) => row.name === 'Lens restoration')!;
+  expect(gifts(await accountBalancesUnder(db, day, lens.id))).toBe(expected.amount);
+  expect(gifts(await accountBalancesUnder(db, plainDate('2026-08-01'), lens.id))).toBe(0);
 });
 
 test('all of it posted and confirmed comes to the truth table, to the cent', async () => {

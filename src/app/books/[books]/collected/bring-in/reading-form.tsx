@@ -82,7 +82,7 @@ export function ReadingForm({ file, seen, start, confirmed, busy, onRead, onLook
           <tbody>
             {seen.header.map((name, index) => (
               <tr key={`${name} ${index}`}>
-                <td>{name || 'no name'}</td>
+                <td className="text-nowrap">{name || 'no name'}</td>
                 <td>
                   <Form.Select
                     size="sm"

@@ -30,7 +30,7 @@ interface ChoiceProps<T extends string> {
 function Choice<T extends string>({ id, label, value, choices, onChoice }: ChoiceProps<T>) {
   return (
     <Form.Group controlId={id}>
-      <Form.Label>{label}</Form.Label>
+      <Form.Label className="small soft mb-1">{label}</Form.Label>
       <Form.Select size="sm" value={value} onChange={(event) => onChoice(event.target.value as T)}>
         {value === '' ? <option value="">choose…</option> : null}
         {Object.entries<string | undefined>(choices).map(([key, words]) => (
@@ -92,7 +92,7 @@ export function ReadingOptions({ profile, kinds, orderSaid, onOrder, onChange, o
           }}
         />
         <Form.Group controlId="reading-zone">
-          <Form.Label>Times are of</Form.Label>
+          <Form.Label className="small soft mb-1">Times are of</Form.Label>
           <Form.Control
             size="sm"
             list="reading-zones"
@@ -126,7 +126,7 @@ export function ReadingOptions({ profile, kinds, orderSaid, onOrder, onChange, o
         ) : null}
         {columns.currency === undefined ? (
           <Form.Group controlId="reading-currency">
-            <Form.Label>Currency of all rows</Form.Label>
+            <Form.Label className="small soft mb-1">Currency of all rows</Form.Label>
             <Form.Control
               size="sm"
               style={{ width: '5rem' }}

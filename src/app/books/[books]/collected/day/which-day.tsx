@@ -47,7 +47,7 @@ export function WhichDay({ channels, channel, day }: Props) {
             ))}
           </Form.Select>
         ) : null}
-        {day.before ? <Link href={to(day.before)}>{formatDate(day.before)}</Link> : null}
+        {day.before ? <Link href={to(day.before)}>← {formatDate(day.before)}</Link> : null}
         <Form.Control
           size="sm"
           type="date"
@@ -58,7 +58,7 @@ export function WhichDay({ channels, channel, day }: Props) {
             if (event.target.value) go(event.target.value as PlainDate);
           }}
         />
-        {day.after ? <Link href={to(day.after)}>{formatDate(day.after)}</Link> : null}
+        {day.after ? <Link href={to(day.after)}>{formatDate(day.after)} →</Link> : null}
         <Button size="sm" variant="plain" onClick={() => window.print()}>
           Print
         </Button>

@@ -1,6 +1,6 @@
 'use client';
 
-import { usePathname, useRouter } from 'next/navigation';
+import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import Form from 'react-bootstrap/Form';
 import type { PlainDate } from '@/core/calendar';
 
@@ -8,6 +8,7 @@ import type { PlainDate } from '@/core/calendar';
 export function AsOf({ date }: { date: PlainDate }) {
   const router = useRouter();
   const pathname = usePathname();
+  const search = useSearchParams();
   return (
     <label className="d-inline-flex gap-2 align-items-center">
       at the end of
@@ -18,7 +19,10 @@ export function AsOf({ date }: { date: PlainDate }) {
         style={{ width: 'auto' }}
         defaultValue={date}
         onChange={(event) => {
-          if (event.target.value) router.replace(`${pathname}?date=${event.target.value}`, { scroll: false });
+          if (!event.target.value) return;
+          const next = new URLSearchParams(search);
+          next.set('date', event.target.value);
+          router.replace(`${pathname}?${next}`, { scroll: false });
         }}
       />
     </label>

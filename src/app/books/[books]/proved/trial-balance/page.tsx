@@ -1,12 +1,14 @@
 import Link from 'next/link';
-import { accountBalances } from '@/books/ledger/balances';
+import { accountBalances, accountBalancesUnder } from '@/books/ledger/balances';
+import { valuesInUse } from '@/books/ledger/register';
 import { railOf } from '@/books/today/rail';
 import { parsePlainDate, formatDate } from '@/core/calendar';
 import { formatAmount, minor, sum, type Minor } from '@/core/money';
 import { PageTabs } from '@/ui/frame/rail';
+import { FilterChips } from '@/ui/parts/list-frame';
 import { Mark } from '@/ui/parts/mark';
 import { openBooks } from '../../../../server/books';
-import { single, type SearchParams } from '../../../../server/params';
+import { idParam, single, type SearchParams } from '../../../../server/params';
 import { PROVED_PAGES } from '../pages';
 import { AsOf } from './as-of';
 
@@ -17,15 +19,21 @@ interface Props {
 
 export default async function TrialBalancePage({ params, searchParams }: Props) {
   const { books: id } = await params;
-  const asked = parsePlainDate((await single(searchParams)).date ?? '');
-  const { rail, accounts, date } = await openBooks(id).read(async (db) => {
+  const search = await single(searchParams);
+  const asked = parsePlainDate(search.date ?? '');
+  const { rail, accounts, date, values, value } = await openBooks(id).read(async (db) => {
     const figures = await railOf(db, new Date());
     const asOf = asked ?? figures.today;
-    return { rail: figures, accounts: await accountBalances(db, asOf), date: asOf };
+    const inUse = await valuesInUse(db);
+    const under = inUse.find(({ id: of }) => of === idParam(search.value));
+    const balances = under ? await accountBalancesUnder(db, asOf, under.id) : await accountBalances(db, asOf);
+    return { rail: figures, accounts: balances, date: asOf, values: inUse, value: under ?? null };
   });
   const money = (amount: Minor) => formatAmount(amount, rail.currency);
   const debits = sum(accounts.filter((a) => a.balance > 0).map((a) => a.balance));
   const credits = minor(-sum(accounts.filter((a) => a.balance < 0).map((a) => a.balance)));
+  const under = value === null ? '' : `&value=${value.id}`;
+  const register = (account: number) => `/books/${id}/accounts/${account}${value === null ? '' : `?value=${value.id}`}`;
   const moved = accounts.filter((a) => a.debit !== 0 || a.credit !== 0);
   return (
     <>
@@ -34,15 +42,31 @@ export default async function TrialBalancePage({ params, searchParams }: Props) 
         <div className="page-head">
           <h1>Trial balance</h1>
           <AsOf date={date} />
-          <Mark kind={debits === credits ? 'matched' : 'look'}>
-            {debits === credits ? `foots at ${money(debits)}` : `does not foot: ${money(debits)} and ${money(credits)}`}
-          </Mark>
+          {value === null ? (
+            <Mark kind={debits === credits ? 'matched' : 'look'}>
+              {debits === credits
+                ? `foots at ${money(debits)}`
+                : `does not foot: ${money(debits)} and ${money(credits)}`}
+            </Mark>
+          ) : (
+            <span className="soft">only what is booked under {value.name}: the other side of it has no such name</span>
+          )}
           <div className="acts">
-            <a className="btn btn-plain" href={`/api/books/${id}/export/trial-balance?date=${date}`} download>
+            <a className="btn btn-plain" href={`/api/books/${id}/export/trial-balance?date=${date}${under}`} download>
               Export (CSV)
             </a>
           </div>
         </div>
+        {values.length > 0 ? (
+          <FilterChips
+            param="value"
+            label="Booked under"
+            choices={[
+              { value: '', label: 'All' },
+              ...values.map(({ id: of, name: label }) => ({ value: String(of), label })),
+            ]}
+          />
+        ) : null}
         <div className="surface">
           <table className="list" aria-label={`Trial balance at the end of ${formatDate(date)}`}>
             <thead>
@@ -63,19 +87,15 @@ export default async function TrialBalancePage({ params, searchParams }: Props) 
                 <tr key={account.id}>
                   <td>{account.code}</td>
                   <td>
-                    <Link href={`/books/${id}/accounts/${account.id}`}>{account.name}</Link>
+                    <Link href={register(account.id)}>{account.name}</Link>
                   </td>
                   <td className="soft">{account.class}</td>
                   <td className="num">
-                    {account.balance > 0 ? (
-                      <Link href={`/books/${id}/accounts/${account.id}`}>{money(account.balance)}</Link>
-                    ) : (
-                      ''
-                    )}
+                    {account.balance > 0 ? <Link href={register(account.id)}>{money(account.balance)}</Link> : ''}
                   </td>
                   <td className="num">
                     {account.balance < 0 ? (
-                      <Link href={`/books/${id}/accounts/${account.id}`}>{money(minor(-account.balance))}</Link>
+                      <Link href={register(account.id)}>{money(minor(-account.balance))}</Link>
                     ) : (
                       ''
                     )}

@@ -1,17 +1,17 @@
 import type { FallenThrough } from '@/books/map/layers';
-import type { MapPage, RuleRow } from '@/books/map/map-page';
+import type { MapPage, Named, RuleRow } from '@/books/map/map-page';
 import type { AccountId } from '@/core/ledger';
 import type { Landing, MapConditions } from '@/core/map';
 import { parseAmount, writeAmount, type Currency, type Minor } from '@/core/money';
 
-/** A rule as the form has it: every field a text. Lists are parted by commas. */
+/** A rule as the form has it: what is chosen, and texts; lists of words are parted by commas. */
 export interface RuleFields {
   name: string;
   active: boolean;
-  channel: string;
-  site: string;
-  item: string;
-  payer: string;
+  channels: readonly Named[];
+  sites: readonly Named[];
+  items: readonly Named[];
+  payers: readonly Named[];
   text: string;
   methods: string;
   amountFrom: string;
@@ -27,14 +27,14 @@ export interface RuleFields {
   dimensions: Record<string, string>;
 }
 
-export function emptyRule(seed: FallenThrough | null): RuleFields {
+export function emptyRule(seed: FallenThrough | null, map: Pick<MapPage, 'channels'> = { channels: [] }): RuleFields {
   return {
     name: seed?.text ?? '',
     active: true,
-    channel: seed ? String(seed.channel) : '',
-    site: '',
-    item: '',
-    payer: '',
+    channels: map.channels.filter(({ id }) => id === seed?.channel),
+    sites: [],
+    items: [],
+    payers: [],
     text: seed?.text ?? '',
     methods: '',
     amountFrom: '',
@@ -51,7 +51,8 @@ export function emptyRule(seed: FallenThrough | null): RuleFields {
   };
 }
 
-const first = (list: readonly number[] | undefined) => (list?.[0] === undefined ? '' : String(list[0]));
+const chosen = (ids: readonly number[] | undefined, from: readonly Named[]) =>
+  ids?.flatMap((id) => from.find((one) => one.id === id) ?? []) ?? [];
 const joined = (list: readonly string[] | undefined) => list?.join(', ') ?? '';
 const text = (value: number | undefined) => (value === undefined ? '' : String(value));
 
@@ -64,10 +65,10 @@ export function fieldsOfRule(
   return {
     name,
     active,
-    channel: first(c.channels),
-    site: first(c.sites),
-    item: first(c.items),
-    payer: map.payers.find((payer) => payer.id === c.payers?.[0])?.name ?? '',
+    channels: chosen(c.channels, map.channels),
+    sites: chosen(c.sites, map.sites),
+    items: chosen(c.items, map.items),
+    payers: chosen(c.payers, map.payers),
     text: c.text ?? '',
     methods: joined(c.methods),
     amountFrom: amount(c.amountFrom),
@@ -84,7 +85,7 @@ export function fieldsOfRule(
   };
 }
 
-const one = (field: string) => (field === '' ? undefined : [Number(field)]);
+const ids = (list: readonly Named[]) => (list.length === 0 ? undefined : list.map(({ id }) => id));
 const several = (field: string) => {
   const list = field
     .split(',')
@@ -101,7 +102,6 @@ function given<T extends object>(object: T): T {
 /** The rule that the form says, or what is wrong with it in a sentence. */
 export function ruleOfFields(
   fields: RuleFields,
-  payers: readonly { readonly id: number; readonly name: string }[],
   currency: Currency,
 ): { name: string; active: boolean; conditions: MapConditions; landing: Landing } | { readonly trouble: string } {
   if (fields.name.trim() === '') return { trouble: 'The rule has no name. Give it one that says what it catches.' };
@@ -114,20 +114,16 @@ export function ruleOfFields(
       amounts.push(parsed.minor);
     }
   }
-  const payer = payers.find(({ name }) => name === fields.payer.trim());
-  if (fields.payer.trim() !== '' && !payer) {
-    return { trouble: `There is no payer ${fields.payer.trim()}. Choose one from the list that opens while you type.` };
-  }
   const dimensions = Object.entries(fields.dimensions).flatMap(([id, value]) => (value ? [[id, Number(value)]] : []));
   const number = (field: string) => (field === '' ? undefined : Number(field));
   return {
     name: fields.name.trim(),
     active: fields.active,
     conditions: given<MapConditions>({
-      channels: one(fields.channel),
-      sites: one(fields.site),
-      items: one(fields.item),
-      payers: payer && [payer.id],
+      channels: ids(fields.channels),
+      sites: ids(fields.sites),
+      items: ids(fields.items),
+      payers: ids(fields.payers),
       text: fields.text.trim() || undefined,
       methods: several(fields.methods),
       currencies: several(fields.currencies.toUpperCase()),

@@ -14,6 +14,7 @@ import { JobProgress, useJob } from '@/ui/parts/job';
 import { Notice } from '@/ui/parts/notice';
 import type { ActionAnswer } from '@/ui/parts/posting';
 import { findPayersNow, removeRuleNow, saveRuleNow } from '../../actions';
+import { AnyOf } from './any-of';
 import { emptyRule, fieldsOfRule, ruleOfFields, type RuleFields } from './rule-fields';
 
 interface Props {
@@ -30,12 +31,11 @@ export function RuleForm({ map, rule, seed, onDone, onTried }: Props) {
   const { id, currency } = useBooks();
   const job = useJob();
   const [trouble, setTrouble] = useState('');
-  const [payers, setPayers] = useState<readonly { id: number; name: string }[]>(map.payers);
-  const { register, handleSubmit } = useForm<RuleFields>({
-    defaultValues: rule ? fieldsOfRule(rule, map, currency) : emptyRule(seed),
+  const { register, control, handleSubmit } = useForm<RuleFields>({
+    defaultValues: rule ? fieldsOfRule(rule, map, currency) : emptyRule(seed, map),
   });
   const read = (fields: RuleFields) => {
-    const made = ruleOfFields(fields, payers, currency);
+    const made = ruleOfFields(fields, currency);
     setTrouble('trouble' in made ? made.trouble : '');
     return 'trouble' in made ? null : { id: rule?.id ?? null, ...made };
   };
@@ -54,9 +54,6 @@ export function RuleForm({ map, rule, seed, onDone, onTried }: Props) {
     if (answer.ok) onDone(answer);
     else setTrouble(`${answer.what} ${answer.next}`);
   };
-  const look = async (text: string) => {
-    if (text.trim().length > 1) setPayers([...map.payers, ...(await findPayersNow(id, text))]);
-  };
   return (
     <Form className="panel rule-form" noValidate aria-label={rule ? `Rule ${rule.name}` : 'New rule'}>
       <header>
@@ -66,10 +63,15 @@ export function RuleForm({ map, rule, seed, onDone, onTried }: Props) {
       <section>
         <h2>When all of this holds</h2>
         <div className="field-grid">
-          <Choice label="Channel" name="channel" choices={map.channels} otherwise="any" register={register} />
-          <Choice label="Site" name="site" choices={map.sites} otherwise="any" register={register} />
-          <Choice label="Item" name="item" choices={map.items} otherwise="any" register={register} />
-          <Text label="Payer" name="payer" register={register} list="rule-payers" onInput={(text) => void look(text)} />
+          <AnyOf label="Channel" name="channels" choices={map.channels} control={control} />
+          <AnyOf label="Site" name="sites" choices={map.sites} control={control} />
+          <AnyOf label="Item" name="items" choices={map.items} control={control} />
+          <AnyOf
+            label="Payer"
+            name="payers"
+            find={(text) => (text.trim().length < 2 ? Promise.resolve([]) : findPayersNow(id, text))}
+            control={control}
+          />
           <Text label="Text has" name="text" register={register} />
           <Text label="Paid by" name="methods" hint="card, cash" register={register} />
           <Text label="From amount" name="amountFrom" register={register} />
@@ -79,11 +81,6 @@ export function RuleForm({ map, rule, seed, onDone, onTried }: Props) {
           <Text label="Currency" name="currencies" register={register} />
           <Text label="Fund" name="funds" register={register} />
         </div>
-        <datalist id="rule-payers">
-          {payers.map((payer) => (
-            <option key={payer.id} value={payer.name} />
-          ))}
-        </datalist>
       </section>
       <section>
         <h2>Then it lands here</h2>
@@ -182,22 +179,14 @@ interface TextProps {
   readonly label: string;
   readonly name: keyof RuleFields;
   readonly hint?: string;
-  readonly list?: string;
   readonly register: UseFormRegister<RuleFields>;
-  readonly onInput?: (text: string) => void;
 }
 
-function Text({ label, name, hint, list, register, onInput }: TextProps) {
+function Text({ label, name, hint, register }: TextProps) {
   return (
     <Form.Group controlId={`rule-${name}`}>
       <Form.Label>{label}</Form.Label>
-      <Form.Control
-        size="sm"
-        placeholder={hint}
-        list={list}
-        autoComplete="off"
-        {...register(name, { onChange: (event: { target: { value: string } }) => onInput?.(event.target.value) })}
-      />
+      <Form.Control size="sm" placeholder={hint} autoComplete="off" {...register(name)} />
     </Form.Group>
   );
 }
