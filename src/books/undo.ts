@@ -11,6 +11,7 @@ import { setMapDefault } from './map/defaults';
 import { moveMapRule, removeMapRule, saveMapRule } from './map/rules';
 import { confirmAgain } from './matching/confirm';
 import { takeApart } from './matching/take-apart';
+import { givePayersBack } from './payers/give-back';
 import { setPayer } from './payers/payers';
 import { postBack, repostReceipts } from './map/repost';
 import { keepReading } from './receipts/readings';
@@ -49,6 +50,7 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(disconnect),
   by(setTiming),
   by(setPayer),
+  by(givePayersBack),
   by(takeChange),
   by(giveChangeBack),
   by(repostReceipts),

@@ -11,6 +11,7 @@ const DOINGS = [
   'Confirming',
   'Looking through receipts',
   'Fetching',
+  'Reversing',
 ] as const;
 
 const CANCEL = 0;

@@ -33,6 +33,7 @@ export type Task =
       readonly input: unknown;
       readonly dryRun: boolean;
     }
+  | { readonly kind: 'reverse-receipts'; readonly input: unknown; readonly dryRun: boolean }
   | { readonly kind: 'confirm-proven'; readonly input: unknown }
   | { readonly kind: 'try-rule'; readonly input: unknown }
   | {

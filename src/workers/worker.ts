@@ -8,6 +8,7 @@ import { mailRun } from '@/books/fetching/run-log';
 import { importFile, refusedOf, type FileToImport, type Importer } from '@/books/imports/import-file';
 import { invoicesImporter } from '@/books/invoices/import';
 import { postInvoices } from '@/books/invoices/post';
+import { reverseReceipts } from '@/books/ledger/reverse';
 import { layerReport } from '@/books/map/layers';
 import { postAgainList, repostReceipts } from '@/books/map/repost';
 import { ruleToTry, tryRule } from '@/books/map/try-rule';
@@ -101,6 +102,8 @@ export default async function work({ books: path, actor, task, progress }: Worke
         return task.what === 'receipts'
           ? await run(postReceipts, task.input, task.dryRun)
           : await run(postInvoices, task.input, task.dryRun);
+      case 'reverse-receipts':
+        return await run(reverseReceipts, task.input, task.dryRun);
       case 'confirm-proven':
         return await run(confirmProven, task.input);
       case 'repost':

@@ -114,7 +114,7 @@ export function refusalWords(refusal: Refusal): RefusalWords {
     case 'email-taken':
       return {
         what: `The email ${refusal.email} is that of ${refusal.payer}.`,
-        next: 'Choose that payer, or leave the email out.',
+        next: 'Choose that payer, or say that they are two.',
       };
     case 'in-use':
       return {

@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import { reversal, reversalDate, type AccountId, type Because, type Dimensions, type EntryLine } from '@/core/ledger';
 import type { PlainDate } from '@/core/calendar';
 import type { Minor } from '@/core/money';
+import { Cancelled, NO_PROGRESS, type Progress } from '../command';
 import type { Writing } from '../store';
 import type { JournalWriter } from './journal-writer';
 
@@ -53,12 +54,15 @@ export async function writeReversals(
   tx: Writing,
   writer: JournalWriter,
   ids: readonly number[],
+  progress: Progress = NO_PROGRESS,
 ): Promise<{ readonly from: number; readonly to: number }> {
   const { db } = tx;
   const { closed_through } = await db.selectFrom('books').select('closed_through').executeTakeFirstOrThrow();
   let from = 0;
   let to = 0;
   for (let at = 0; at < ids.length; at += BATCH) {
+    progress.report('Reversing', at, ids.length);
+    if (progress.cancelled) throw new Cancelled();
     for (const journal of await loadJournals(tx, ids.slice(at, at + BATCH))) {
       to = writer.write({
         date: reversalDate(journal.date, closed_through),

@@ -1,10 +1,10 @@
 import { plural } from '@/core/words';
 import { sql } from 'kysely';
 import { z } from 'zod';
-import { done, refuse, type Command, type Refusal } from '../command';
+import { done, refuse, type Command, type CommandContext, type Outcome, type Refusal } from '../command';
 import { writeInvoices } from '../invoices/post';
-import { writeReceipts } from '../receipts/write-receipts';
-import type { Reading } from '../store';
+import { journalsOf, receiptsToPost, writeReceipts, type ReceiptsToPost } from '../receipts/write-receipts';
+import type { Reading, Writing } from '../store';
 import { balanceMoves } from './balances';
 import { JournalWriter } from './journal-writer';
 import { entryView, PostingReport, type Posting } from './posting';
@@ -40,46 +40,69 @@ async function paidInvoice(db: Reading, range: Range): Promise<Refusal | null> {
     : null;
 }
 
+/** Writes the opposite of these journals and takes them off their documents; gives the report and its undo. */
+async function reverseJournals(
+  tx: Writing,
+  journals: readonly { readonly id: number; readonly kind: string; readonly source: number }[],
+  context: CommandContext,
+): Promise<Outcome<Posting>> {
+  const { db } = tx;
+  const writer = await JournalWriter.open(tx, context);
+  const written = await writeReversals(
+    tx,
+    writer,
+    journals.map((journal) => journal.id),
+    context.progress,
+  );
+  const reversed = sql`(SELECT value FROM json_each(${JSON.stringify(journals.map((journal) => journal.id))}))`;
+  await sql`UPDATE receipt SET journal_id = NULL, carried = NULL WHERE journal_id IN ${reversed}`.execute(db);
+  const invoices = journals.flatMap((journal) => (journal.kind === 'invoice' ? [journal.source] : []));
+  await sql`
+      UPDATE invoice SET journal_id = NULL WHERE id IN (SELECT value FROM json_each(${JSON.stringify(invoices)}))
+    `.execute(db);
+  const moves = await balanceMoves(db, await writer.finish());
+  const n = journals.length;
+  const first = await db
+    .selectFrom('journal')
+    .select(['book_date as date', 'memo'])
+    .where('id', '=', written.from)
+    .executeTakeFirstOrThrow();
+  const value: Posting = {
+    posted: n,
+    gross: 0 as never,
+    notPostedCount: 0,
+    notPosted: [],
+    entry: n === 1 ? await entryView(db, { ...first, lines: await journalLines(db, written.from) }, moves) : null,
+    moves,
+    journals: written,
+  };
+  const what = n === 1 ? first.memo.replace('Reversal: ', '') : `${n} entries`;
+  return done(value, `Reversed ${what}`, { command: 'post-again', input: written, label: `post ${what} again` });
+}
+
 /** Reverses posted invoices and receipts by opposite entries (recipe 25); they can then be posted again. */
 export const reverse: Command<Range, Posting> = {
   name: 'reverse',
   input: range,
   async run(tx, input, context) {
-    const { db } = tx;
-    const journals = await posted(db, input);
+    const journals = await posted(tx.db, input);
     if (journals.length === 0) return refuse({ code: 'not-posted', what: 'journal', name: String(input.from) });
-    const paid = await paidInvoice(db, input);
-    if (paid) return refuse(paid);
-    const writer = await JournalWriter.open(tx, context);
-    const written = await writeReversals(
-      tx,
-      writer,
-      journals.map((journal) => journal.id),
-    );
-    const reversed = sql`(SELECT value FROM json_each(${JSON.stringify(journals.map((journal) => journal.id))}))`;
-    await sql`UPDATE receipt SET journal_id = NULL, carried = NULL WHERE journal_id IN ${reversed}`.execute(db);
-    const invoices = journals.flatMap((journal) => (journal.kind === 'invoice' ? [journal.source] : []));
-    await sql`
-      UPDATE invoice SET journal_id = NULL WHERE id IN (SELECT value FROM json_each(${JSON.stringify(invoices)}))
-    `.execute(db);
-    const moves = await balanceMoves(db, await writer.finish());
-    const n = journals.length;
-    const first = await db
-      .selectFrom('journal')
-      .select(['book_date as date', 'memo'])
-      .where('id', '=', written.from)
-      .executeTakeFirstOrThrow();
-    const value: Posting = {
-      posted: n,
-      gross: 0 as never,
-      notPostedCount: 0,
-      notPosted: [],
-      entry: n === 1 ? await entryView(db, { ...first, lines: await journalLines(db, written.from) }, moves) : null,
-      moves,
-      journals: written,
-    };
-    const what = n === 1 ? first.memo.replace('Reversal: ', '') : `${n} entries`;
-    return done(value, `Reversed ${what}`, { command: 'post-again', input: written, label: `post ${what} again` });
+    const paid = await paidInvoice(tx.db, input);
+    return paid ? refuse(paid) : reverseJournals(tx, journals, context);
+  },
+};
+
+/**
+ * Reverses the entries of the receipts named, or of all that a filter shows and that are posted. The entry of a day is
+ * reversed whole, with all its receipts.
+ */
+export const reverseReceipts: Command<ReceiptsToPost, Posting> = {
+  name: 'reverse-receipts',
+  input: receiptsToPost,
+  async run(tx, what, context) {
+    const journals = await journalsOf(tx.db, what);
+    if (journals.length === 0) return refuse({ code: 'not-posted', what: 'receipt', name: 'of these' });
+    return reverseJournals(tx, journals, context);
   },
 };
 

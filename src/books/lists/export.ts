@@ -9,6 +9,7 @@ import { refusedOfRun } from '../imports/runs';
 import { accountBalances, accountBalancesUnder } from '../ledger/balances';
 import { plainDateInput } from '../command/plain-date-input';
 import { registerRows, type RegisterCursor } from '../ledger/register';
+import { listPayers } from '../payers/list';
 import { payoutFilter, payoutRows, type PayoutListRow } from '../payouts/list';
 import { dayCells, dayDocument } from '../receipts/day-document';
 import { receiptFilter } from '../receipts/filter';
@@ -69,6 +70,15 @@ async function* registerBatches(
   }
 }
 
+async function* payerBatches({ books, search }: Context, money: (a: Minor) => string) {
+  for (let after: { name: string; id: number } | null = null; ;) {
+    const page: Awaited<ReturnType<typeof listPayers>> = await listPayers(books.reader, search.text ?? '', after);
+    yield page.rows.map((r) => [r.name, r.email, r.alsoKnownAs, r.invoices, money(r.open), r.receipts] as Cells);
+    if (!page.more) return;
+    after = page.rows.at(-1)!;
+  }
+}
+
 async function* once(rows: Promise<readonly Cells[]>): AsyncGenerator<readonly Cells[]> {
   yield await rows;
 }
@@ -124,6 +134,11 @@ function exportOf(list: string, context: Context): Export | null {
         ),
       };
     }
+    case 'payers':
+      return {
+        head: ['Name', 'Email', 'Also known as', 'Invoices', 'Open', 'Receipts'],
+        batches: payerBatches(context, money),
+      };
     case 'day':
       return {
         head: ['Site', 'What', 'Units', 'Gross', 'Discount', 'Tax', 'Paid'],

@@ -100,6 +100,7 @@ export async function findPayers(db: Reading, text: string): Promise<Named[]> {
     .selectFrom('payer')
     .select(['id', 'name'])
     .where('name', 'like', `%${text.replace(/[%_]/g, '')}%`)
+    .where('merged_into', 'is', null)
     .orderBy('name')
     .limit(20)
     .execute();

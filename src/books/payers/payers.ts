@@ -22,7 +22,7 @@ export async function proposePayers(db: Reading, receipt: number): Promise<Propo
   if (text.length === 0) return [];
   const { rows } = await sql<{ id: number; name: string }>`
     SELECT DISTINCT p.id, p.name FROM json_each(${JSON.stringify(text)}) AS w
-    JOIN payer p ON p.name LIKE w.value || '%' OR p.name LIKE '% ' || w.value || '%'
+    JOIN payer p ON (p.name LIKE w.value || '%' OR p.name LIKE '% ' || w.value || '%') AND p.merged_into IS NULL
     LIMIT ${CANDIDATES}
   `.execute(db);
   return payersInNote(row.note, rows)
@@ -32,14 +32,25 @@ export async function proposePayers(db: Reading, receipt: number): Promise<Propo
 
 /** Says who paid a receipt: a payer that is there, one to be made, or nobody. The ledger is not touched by it. */
 export const setPayer: Command<
-  { receipt: number; payer: number | null; make?: { name: string; email: string } | undefined },
+  {
+    receipt: number;
+    payer: number | null;
+    make?: { name: string; email: string; evenSo?: boolean | undefined } | undefined;
+  },
   { payer: number | null }
 > = {
   name: 'set-payer',
   input: z.object({
     receipt: z.number().int(),
     payer: z.number().int().nullable(),
-    make: z.object({ name: z.string().trim().min(1).max(120), email: z.string().trim().max(200) }).optional(),
+    make: z
+      .object({
+        name: z.string().trim().min(1).max(120),
+        email: z.string().trim().max(200),
+        /** Another payer has this email, and they are two all the same. */
+        evenSo: z.boolean().optional(),
+      })
+      .optional(),
   }),
   async run({ db }, { receipt, payer, make }) {
     const row = await db
@@ -54,8 +65,13 @@ export const setPayer: Command<
       const twice =
         email === ''
           ? undefined
-          : await db.selectFrom('payer').select('name').where('email', '=', email).executeTakeFirst();
-      if (twice) return refuse({ code: 'email-taken', email, payer: twice.name });
+          : await db
+              .selectFrom('payer')
+              .select('name')
+              .where('email', '=', email)
+              .where('merged_into', 'is', null)
+              .executeTakeFirst();
+      if (twice && !make.evenSo) return refuse({ code: 'email-taken', email, payer: twice.name });
       const made = await db
         .insertInto('payer')
         .values({ name: make.name, email })
@@ -67,7 +83,7 @@ export const setPayer: Command<
       if (!there) return refuse({ code: 'not-found', what: 'payer', id: String(to) });
     }
     if (to === row.payer_id) return done({ payer: to }, null);
-    await db.updateTable('receipt').set({ payer_id: to }).where('id', '=', receipt).execute();
+    await db.updateTable('receipt').set({ payer_id: to, payer_said: null }).where('id', '=', receipt).execute();
     return done({ payer: to }, `Set who paid receipt ${row.external_id}`, {
       command: 'set-payer',
       input: { receipt, payer: row.payer_id },

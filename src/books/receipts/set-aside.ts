@@ -5,8 +5,30 @@ import type { Landing } from '@/core/map';
 import { done, refuse, type Command } from '../command';
 import { landingInput, landingRefusal } from '../map/landing-input';
 import type { Reading } from '../store';
+import { filterReceipts, receiptFilter } from './filter';
 
-const ids = z.array(z.number().int()).min(1).max(10_000);
+/** Receipts that are set aside in one go: each is named in what takes it back. */
+const MOST = 50_000;
+const ids = z.array(z.number().int()).min(1).max(MOST);
+const wanted = z.union([z.object({ ids }), z.object({ filter: receiptFilter })]);
+
+/** The ids named, or those of all that a filter shows and that are neither posted nor set aside. */
+async function idsOf(db: Reading, what: z.infer<typeof wanted>): Promise<number[]> {
+  if ('ids' in what) return what.ids;
+  const rows = await filterReceipts(
+    db
+      .selectFrom('receipt')
+      .leftJoin('payout', 'payout.id', 'receipt.payout_id')
+      .leftJoin('payer', 'payer.id', 'receipt.payer_id')
+      .where('receipt.journal_id', 'is', null)
+      .where('receipt.aside', 'is', null),
+    what.filter,
+  )
+    .select('receipt.id')
+    .limit(MOST + 1)
+    .execute();
+  return rows.map(({ id }) => id);
+}
 
 const counted = (n: number) => plural(n, 'receipt');
 
@@ -19,10 +41,15 @@ async function posted(db: Reading, list: readonly number[]) {
 }
 
 /** Says of receipts that they are not wanted in the books, and why; they stay to be seen and can be taken back. */
-export const setAside: Command<{ ids: number[]; reason: string }, { count: number }> = {
+export const setAside: Command<z.infer<typeof wanted> & { reason: string }, { count: number }> = {
   name: 'set-aside',
-  input: z.object({ ids, reason: z.string().trim().min(1).max(200) }),
-  async run({ db }, { ids: list, reason }) {
+  input: wanted.and(z.object({ reason: z.string().trim().min(1).max(200) })),
+  async run({ db }, { reason, ...what }) {
+    const list = await idsOf(db, what);
+    if (list.length === 0) return done({ count: 0 }, null);
+    if (list.length > MOST) {
+      return refuse({ code: 'invalid-input', field: 'filter', expected: `at most ${MOST} receipts at once` });
+    }
     const first = await posted(db, list);
     if (first) return refuse({ code: 'posted-already', what: 'receipt', name: first.name });
     const { numAffectedRows } = await sql`

@@ -18,11 +18,11 @@ export async function insertReceipts(db: Reading, channel: number, run: number):
   await sql`
     INSERT INTO receipt (channel_id, external_id, kind, occurred_at, book_date, currency, gross, tip, fee, payer_id,
                          document, invoice_id, item_id, note, refund_of, payout_ref, payout_id, run_id,
-                         discount, method, site_id, country, region, fund)
+                         discount, method, site_id, country, region, fund, payer_said)
     SELECT ${channel}, s.external_id, s.kind, s.occurred_at, s.book_date, s.currency, s.gross, s.tip, s.fee,
            coalesce(sp.id, (SELECT payer_id FROM channel WHERE id = ${channel})),
            s.document, v.id, i.id, s.note, s.refund_of, s.payout, p.id, ${run},
-           s.discount, s.method, s.site_id, s.country, s.region, s.fund
+           s.discount, s.method, s.site_id, s.country, s.region, s.fund, sp.said
     FROM temp.stage_receipt s
     LEFT JOIN temp.stage_payer sp ON sp.email = s.email AND sp.payer = s.payer AND sp.ref = s.payer_ref
     LEFT JOIN item i ON i.code = s.item

@@ -34,6 +34,32 @@ function filtered(db: Reading, filter: ReceiptFilter) {
   );
 }
 
+/** The entries that posted receipts stand in, oldest first. */
+export async function journalsOf(db: Reading, what: ReceiptsToPost) {
+  const entries = db
+    .selectFrom('journal')
+    .select(['journal.id', 'journal.source_kind as kind', 'journal.source_id as source'])
+    .orderBy('journal.id');
+  if ('ids' in what) {
+    const ids = sql<number>`(SELECT value FROM json_each(${JSON.stringify(what.ids)}))`;
+    const named = db
+      .selectFrom('receipt')
+      .select('journal_id')
+      .where('id', 'in', ids)
+      .where('journal_id', 'is not', null);
+    return entries.where('journal.id', 'in', named.$castTo<{ journal_id: number }>()).execute();
+  }
+  const shown = filterReceipts(
+    db
+      .selectFrom('receipt')
+      .leftJoin('payout', 'payout.id', 'receipt.payout_id')
+      .leftJoin('payer', 'payer.id', 'receipt.payer_id')
+      .where('receipt.journal_id', 'is not', null),
+    what.filter,
+  ).select('receipt.journal_id');
+  return entries.where('journal.id', 'in', shown.$castTo<{ journal_id: number }>()).execute();
+}
+
 /** The receipts to post a batch at a time: as named, or day by day. */
 async function* batches(db: Reading, what: ReceiptsToPost): AsyncGenerator<readonly number[]> {
   if ('ids' in what) {

@@ -8,6 +8,7 @@ import { TOTAL_FEE } from '../payouts/total-fee';
 import { bankProofs, clearingProofs } from '../proof/clearing';
 import { certaintyGroups } from '../statements/list';
 import type { Reading } from '../store';
+import { overPaid, samePayers } from './payer-work';
 import type { Rail } from './rail';
 
 /** One thing that needs someone, and where it is dealt with. */
@@ -266,6 +267,8 @@ export async function worklist(db: Reading, rail: Rail): Promise<WorkItem[]> {
     ...(await proofs(db, currency)),
     ...(await differingPayouts(db, currency, today)),
     ...(await unknownDocuments(db)),
+    ...(await overPaid(db)),
+    ...(await samePayers(db)),
     ...(await deposits(db, today)),
     ...(await documents(db, rail)),
     ...(await monthEnd(db, rail)),

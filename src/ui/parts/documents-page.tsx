@@ -4,7 +4,7 @@ import { PageTabs } from '../frame/rail';
 import { FilterChips, FilterText, ListFoot, type ChipChoice } from './list-frame';
 import { Empty } from './notice';
 import { PicksProvider } from './picks';
-import { PostAll } from './posting';
+import { PostAll } from './post-all';
 
 interface Props {
   /** Address of the books and of the station: /books/kittiwake, owed. */
@@ -22,6 +22,8 @@ interface Props {
   /** What a file brought in would give, in a sentence, for books that have none yet. */
   readonly bringIn: string;
   readonly page: { readonly shown: number; readonly total: number; readonly next: string | null };
+  /** What else can be done with all that is shown, beside posting it. */
+  readonly acts?: ReactNode;
   readonly list: ReactNode;
   /** The document that is open beside the list; null where none is. */
   readonly panel: ReactNode | null;
@@ -46,7 +48,8 @@ export function DocumentsPage(props: Props) {
         <div className="page-head">
           <h1>{props.title}</h1>
           <div className="acts">
-            <PostAll what={what} noun={noun} filter={filter} />
+            <PostAll act="post" what={what} noun={noun} filter={filter} />
+            {props.acts}
             <Link className="btn btn-plain" href={`${base}/${station}/bring-in`}>
               Bring in…
             </Link>

@@ -19,6 +19,7 @@ import { candidates } from '@/books/matching/sheet';
 import { takeApart } from '@/books/matching/take-apart';
 import { postReceipts } from '@/books/receipts/post';
 import { proposePayers, setPayer } from '@/books/payers/payers';
+import { mergePayers, saidIs } from '@/books/payers/same';
 import { keepReading } from '@/books/receipts/readings';
 import { takeChange } from '@/books/receipts/take-change';
 import { undoImport } from '@/books/imports/undo-import';
@@ -57,6 +58,8 @@ export const setDefaultNow = async (books: string, input: unknown) => change(boo
 export const takeChangeNow = async (books: string, input: unknown) => change(books, takeChange, input);
 export const forgetReadingNow = async (books: string, fingerprint: string) =>
   change(books, keepReading, { fingerprint, settings: null });
+export const mergePayersNow = async (books: string, input: unknown) => change(books, mergePayers, input);
+export const saidIsNow = async (books: string, input: unknown) => change(books, saidIs, input);
 export const setPayerNow = async (books: string, input: unknown) => change(books, setPayer, input);
 export const proposePayersNow = async (books: string, receipt: number) =>
   openBooks(books).read((db) => proposePayers(db, receipt));

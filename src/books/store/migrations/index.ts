@@ -8,6 +8,7 @@ import { RECEIPT_SHAPES } from './0007-receipt-shapes';
 import { CURRENCIES } from './0008-currencies';
 import { FETCHING } from './0009-fetching';
 import { READINGS_OF_RUNS } from './0010-readings-of-runs';
+import { SAME_PAYERS } from './0011-same-payers';
 
 /** Forward only: a file's user_version says how many of these it has had. */
 export const MIGRATIONS: readonly string[] = [
@@ -21,4 +22,5 @@ export const MIGRATIONS: readonly string[] = [
   CURRENCIES,
   FETCHING,
   READINGS_OF_RUNS,
+  SAME_PAYERS,
 ];

@@ -15,6 +15,13 @@ export interface PayerTable {
   id: Generated<number>;
   name: string;
   email: string;
+  merged_into: Generated<number | null>;
+}
+
+export interface PayerAliasTable {
+  name: string;
+  email: string;
+  payer_id: number;
 }
 
 export type ReceiptKind = 'receipt' | 'refund' | 'chargeback';
@@ -154,6 +161,7 @@ export interface ReceiptTable {
   aside: Generated<string | null>;
   not_held: Generated<Minor>;
   carried: Generated<Minor | null>;
+  payer_said: Generated<string | null>;
 }
 
 export interface ReceiptLineTable {

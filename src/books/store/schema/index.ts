@@ -10,6 +10,7 @@ import type {
 } from './channels';
 import type {
   ItemTable,
+  PayerAliasTable,
   PayerTable,
   ReceiptChangeTable,
   ReceiptLineTable,
@@ -61,6 +62,7 @@ export interface BooksSchema {
   tax_code: TaxCodeTable;
   item: ItemTable;
   payer: PayerTable;
+  payer_alias: PayerAliasTable;
   channel: ChannelTable;
   site: SiteTable;
   channel_posting: ChannelPostingTable;

@@ -6,11 +6,13 @@ import { receiptFilter } from '@/books/receipts/filter';
 import { listReceipts } from '@/books/receipts/list';
 import { postReceipts } from '@/books/receipts/post';
 import { DocumentsPage } from '@/ui/parts/documents-page';
+import { PostAll } from '@/ui/parts/post-all';
 import { Posted, PostOne } from '@/ui/parts/posting';
 import { answer } from '../../../server/answer';
 import { ACTOR, openBooks } from '../../../server/books';
 import { idParam, readFilter, single, type SearchParams } from '../../../server/params';
 import { postReceiptNow, previewReverse, reverseNow } from '../actions';
+import { AsideAll } from './aside-all';
 import { COLLECTED_PAGES } from './pages';
 import { ReceiptList } from './receipt-list';
 import { ReceiptPanel } from './receipt-panel';
@@ -59,6 +61,12 @@ export default async function ReceiptsPage({ params, searchParams }: Props) {
       searchFor="Payer, document, id or note"
       bringIn="Bring in a channel’s export; each receipt stands here with the entry it will write."
       page={{ shown: list.rows.length, total: list.totals.count, next: list.next }}
+      acts={
+        <>
+          <PostAll act="reverse" what="receipts" noun={{ one: 'receipt', many: 'receipts' }} filter={filter} />
+          <AsideAll filter={filter} />
+        </>
+      }
       list={<ReceiptList rows={list.rows} totals={list.totals} />}
       panel={
         detail && (

@@ -15,6 +15,7 @@ import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { Notice } from '@/ui/parts/notice';
 import type { ActionAnswer } from '@/ui/parts/posting';
+import { AsideDialog } from './aside-dialog';
 import { mapChoices, setAsideNow, setLandingNow, takeBackAsideNow, takeChangeNow } from '../actions';
 
 /** What can be done with a receipt beside posting it: take over a change, set it aside, say where it lands. */
@@ -99,53 +100,6 @@ function changeWords(receipt: ReceiptDetail, change: ChangeSince, money: (amount
     ...differs('fee', receipt.fee, change.fee),
     ...(change.occurred_at === receipt.at ? [] : [`${receipt.at.slice(0, 16)} → ${change.occurred_at.slice(0, 16)}`]),
   ];
-}
-
-interface AsideProps {
-  readonly shown: boolean;
-  readonly name: string;
-  readonly onHide: () => void;
-  readonly onReason: (reason: string) => void;
-}
-
-function AsideDialog({ shown, name, onHide, onReason }: AsideProps) {
-  const [reason, setReason] = useState('');
-  return (
-    <Modal show={shown} onHide={onHide} aria-labelledby="aside-title">
-      <Form
-        onSubmit={(event) => {
-          event.preventDefault();
-          onReason(reason);
-        }}
-      >
-        <Modal.Header closeButton>
-          <Modal.Title as="h2" id="aside-title">
-            Set {name} aside
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
-          <p>It stays in the list and is never posted, until it is taken back.</p>
-          <Form.Group controlId="aside-reason">
-            <Form.Label>Why it is not wanted in the books</Form.Label>
-            <Form.Control
-              autoFocus
-              value={reason}
-              maxLength={200}
-              onChange={(event) => setReason(event.target.value)}
-            />
-          </Form.Group>
-        </Modal.Body>
-        <Modal.Footer>
-          <Button variant="plain" onClick={onHide}>
-            Leave it
-          </Button>
-          <Button type="submit" variant="primary" disabled={reason.trim() === ''}>
-            Set aside
-          </Button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
-  );
 }
 
 interface LandingProps {

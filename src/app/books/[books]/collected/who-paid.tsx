@@ -18,12 +18,17 @@ export function WhoPaid({ receipt, note }: { receipt: number; note: string }) {
   const [found, setFound] = useState<readonly { id: number; name: string }[]>([]);
   const [name, setName] = useState('');
   const [email, setEmail] = useState('');
+  /** The email is another payer's: it has to be said that they are two. */
+  const [twice, setTwice] = useState(false);
   useEffect(() => {
     if (note !== '') void proposePayersNow(id, receipt).then(setProposed);
   }, [id, receipt, note]);
   const choose = async (input: object) => {
     const answer = await setPayerNow(id, { receipt, payer: null, ...input });
-    if (!answer.ok) return toasts.refused(answer.what, answer.next);
+    if (!answer.ok) {
+      setTwice(answer.code === 'email-taken');
+      return toasts.refused(answer.what, answer.next);
+    }
     if (answer.change) toasts.changed(answer.change);
     router.refresh();
   };
@@ -63,16 +68,19 @@ export function WhoPaid({ receipt, note }: { receipt: number; note: string }) {
           aria-label="Email of a new payer"
           placeholder="Email, for a new one"
           value={email}
-          onChange={(event) => setEmail(event.target.value)}
+          onChange={(event) => {
+            setEmail(event.target.value);
+            setTwice(false);
+          }}
         />
         <Button
           size="sm"
           variant="plain"
           className="text-nowrap"
           disabled={name.trim() === ''}
-          onClick={() => void choose({ make: { name, email } })}
+          onClick={() => void choose({ make: { name, email, evenSo: twice } })}
         >
-          Make payer
+          {twice ? 'They are two: make payer' : 'Make payer'}
         </Button>
       </div>
       {found.map((payer) => (

@@ -1,5 +1,6 @@
 /** The pages of this station. */
 export const OWED_PAGES = [
   { path: 'owed', label: 'Invoices' },
+  { path: 'owed/payers', label: 'Payers' },
   { path: 'owed/bring-in', label: 'Bring in' },
 ] as const;

@@ -1,0 +1,133 @@
+'use client';
+
+import Link from 'next/link';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Modal from 'react-bootstrap/Modal';
+import AsyncSelect from 'react-select/async';
+import type { PayerRow } from '@/books/payers/list';
+import type { Named } from '@/books/map/map-page';
+import { plural } from '@/core/words';
+import { useBooks, useMoney } from '@/ui/frame/books-context';
+import { useToasts } from '@/ui/frame/toasts';
+import { findPayersNow, mergePayersNow } from '../../actions';
+
+/** Payers with what is in the books of them; one can be merged into another. */
+export function PayerList({ rows }: { rows: readonly PayerRow[] }) {
+  const { id } = useBooks();
+  const money = useMoney();
+  const [merging, setMerging] = useState<PayerRow | null>(null);
+  return (
+    <>
+      <div className="surface">
+        <table className="list" aria-label="Payers">
+          <thead>
+            <tr>
+              <th scope="col">Name</th>
+              <th scope="col">Email</th>
+              <th scope="col" className="num">
+                Invoices
+              </th>
+              <th scope="col" className="num">
+                Open
+              </th>
+              <th scope="col" className="num">
+                Receipts
+              </th>
+              <th scope="col">
+                <span className="visually-hidden">Acts</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.id}>
+                <td className="wide">
+                  {row.name}
+                  {row.alsoKnownAs ? <span className="soft">, also {row.alsoKnownAs}</span> : null}
+                </td>
+                <td>{row.email || <span className="soft">none</span>}</td>
+                <td className="num">
+                  {row.invoices === 0 ? (
+                    ''
+                  ) : (
+                    <Link href={`/books/${id}/owed?text=${encodeURIComponent(row.name)}`}>{row.invoices}</Link>
+                  )}
+                </td>
+                <td className="num">{row.open === 0 ? '' : money(row.open)}</td>
+                <td className="num">
+                  {row.receipts === 0 ? (
+                    ''
+                  ) : (
+                    <Link href={`/books/${id}/collected?text=${encodeURIComponent(row.name)}`}>{row.receipts}</Link>
+                  )}
+                </td>
+                <td className="text-end">
+                  <Button size="sm" variant="plain" onClick={() => setMerging(row)} aria-label={`Merge ${row.name}`}>
+                    Merge
+                  </Button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {merging ? <Merge payer={merging} onDone={() => setMerging(null)} /> : null}
+    </>
+  );
+}
+
+/** Asks into whom a payer is merged, and says what goes along. */
+function Merge({ payer, onDone }: { payer: PayerRow; onDone: () => void }) {
+  const { id } = useBooks();
+  const toasts = useToasts();
+  const [into, setInto] = useState<Named | null>(null);
+  const merge = async () => {
+    const answer = await mergePayersNow(id, { from: payer.id, into: into!.id });
+    if (!answer.ok) return toasts.refused(answer.what, answer.next);
+    if (answer.change) toasts.changed(answer.change);
+    onDone();
+  };
+  return (
+    <Modal show onHide={onDone} aria-labelledby="merge-title">
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="merge-title">
+          Merge {payer.name}
+        </Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        <label htmlFor="merge-into">Into</label>
+        <AsyncSelect<Named>
+          inputId="merge-into"
+          instanceId="merge-into"
+          unstyled
+          autoFocus
+          className="any-of"
+          classNamePrefix="any-of"
+          placeholder="type a name"
+          value={into}
+          onChange={setInto}
+          getOptionLabel={(one) => one.name}
+          getOptionValue={(one) => String(one.id)}
+          loadOptions={async (text) =>
+            text.trim().length < 2 ? [] : (await findPayersNow(id, text)).filter((one) => one.id !== payer.id)
+          }
+          noOptionsMessage={({ inputValue }) => (inputValue.length < 2 ? 'type two letters of the name' : 'nobody')}
+        />
+        <p className="mt-3 mb-0">
+          {plural(payer.invoices, 'invoice')} and {plural(payer.receipts, 'receipt')} of {payer.name} go to{' '}
+          {into?.name ?? 'that payer'}, and whatever comes under this name or email later. No entry in the ledger is
+          changed, and it can be undone.
+        </p>
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="primary" disabled={into === null} onClick={() => void merge()}>
+          Merge
+        </Button>
+        <Button variant="plain" onClick={onDone}>
+          Leave it
+        </Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}
