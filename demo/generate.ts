@@ -1,5 +1,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { driftlineFiles } from './driftline/files';
+import { driftlineScenario } from './driftline/scenario';
 import { kittiwakeFiles } from './kittiwake/files';
 import { kittiwakeScenario } from './kittiwake/scenario';
 import { lanternHeadFiles } from './lantern-head/files';
@@ -16,5 +18,6 @@ export function generate(folder: string, files: Iterable<readonly [string, strin
 
 if (require.main === module) {
   generate(join(__dirname, 'kittiwake', 'files'), kittiwakeFiles(kittiwakeScenario(SEED)));
+  generate(join(__dirname, 'driftline', 'files'), driftlineFiles(driftlineScenario(SEED)));
   generate(join(__dirname, 'lantern-head', 'files'), lanternHeadFiles(lanternHeadScenario(SEED)));
 }

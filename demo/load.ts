@@ -1,16 +1,17 @@
-import { existsSync, readFileSync, rmSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { invoicesImporter } from '@/books/invoices/import';
 import { postInvoices } from '@/books/invoices/post';
 import { closeThrough } from '@/books/ledger/close';
-import { confirmMatch, confirmProven } from '@/books/matching/confirm';
+import { confirmMatch } from '@/books/matching/confirm';
 import type { PartInput } from '@/books/matching/parts';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { createBooks } from '@/books/setup/create-books';
 import { statementImporter } from '@/books/statements/import';
-import { BooksFile } from '@/books/store';
-import { DemoLoader } from './loader';
+import type { BooksFile } from '@/books/store';
+import { loadDriftline } from './driftline/load';
+import { DemoLoader, inFreshBooks } from './loader';
 import { connect, setTiming } from '@/books/fetching/connections';
 import { Worlds } from '@/standins/worlds';
 import { kittiwakeWorld } from './kittiwake/world';
@@ -95,11 +96,8 @@ export class KittiwakeLoader extends DemoLoader {
 
 /** Makes Kittiwake's books anew and works them to the middle of November. */
 export async function loadKittiwake(data: string, say: (doing: string) => void): Promise<void> {
-  const path = join(data, 'books', 'kittiwake.sqlite');
-  for (const end of ['', '-wal', '-shm']) if (existsSync(path + end)) rmSync(path + end);
-  const books = new BooksFile(path);
-  const demo = new KittiwakeLoader(books, join(data, 'files', 'kittiwake'));
-  try {
+  const loader = (books: BooksFile, blobs: string) => new KittiwakeLoader(books, blobs);
+  await inFreshBooks(data, 'kittiwake', loader, async (demo) => {
     say('chart, items, channel');
     await demo.run(createBooks, KITTIWAKE);
     say('invoices');
@@ -115,13 +113,7 @@ export async function loadKittiwake(data: string, say: (doing: string) => void):
       await demo.bringIn(statementImporter, name);
     }
     say('matches');
-    const proven = await books.reader
-      .selectFrom('proposal')
-      .select('statement_line_id as id')
-      .where('certainty', '=', 'proven')
-      .where('book_date', '<=', CONFIRMED_THROUGH as never)
-      .execute();
-    await demo.run(confirmProven, { lines: proven.map(({ id }) => id) });
+    await demo.confirmProven(CONFIRMED_THROUGH);
     for (const line of readTruth().lines) if (line.date <= CONFIRMED_THROUGH) await demo.confirm(line);
     say('simulated desk and bank');
     const world = await kittiwakeWorld(FILES);
@@ -136,15 +128,14 @@ export async function loadKittiwake(data: string, say: (doing: string) => void):
     const bank = await demo.accountOf('1010');
     await demo.run(connect, { channel: null, account: bank, address: '/standins/kittiwake/bank', secret });
     await demo.run(closeThrough, { date: '2026-09-30' as never, reopen: false });
-  } finally {
-    await books.close();
-  }
+  });
 }
 
 async function main(): Promise<void> {
   const data = process.env.NEST_EGG_DATA ?? 'data';
   const say = (books: string) => (doing: string) => process.stdout.write(`  ${books}: ${doing}\n`);
   await loadKittiwake(data, say('Kittiwake'));
+  await loadDriftline(data, say('Driftline'));
   await loadLanternHead(data, say('Lantern Head'));
 }
 

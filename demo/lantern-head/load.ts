@@ -1,35 +1,21 @@
-import { existsSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import type { ChannelSettings } from '@/books/channels/channel-settings';
 import { openChannel } from '@/books/channels/open-channel';
 import { addDimension, requireDimension } from '@/books/dimensions/dimensions';
 import { closeThrough } from '@/books/ledger/close';
 import { saveMapRule } from '@/books/map/rules';
-import { confirmMatch, confirmProven } from '@/books/matching/confirm';
-import { receiptsFrom } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
-import { lookAtFile } from '@/books/receipts/sniff-file';
 import { createBooks } from '@/books/setup/create-books';
 import { statementImporter } from '@/books/statements/import';
-import { BooksFile } from '@/books/store';
-import { readBytes } from '@/adapters/blob-store';
+import type { BooksFile } from '@/books/store';
 import { plainDate } from '@/core/calendar';
 import { minor, type Minor } from '@/core/money';
-import { DemoLoader } from '../loader';
+import { DemoLoader, inFreshBooks } from '../loader';
 import { FUNDS, LANTERN_HEAD } from './books';
 
 export const LANTERN_FILES = join(__dirname, 'files');
 const POSTED_THROUGH = plainDate('2026-11-08');
 const CONFIRMED_THROUGH = plainDate('2026-11-03');
-
-/** Brings a file in the way the pages do: looked at, read as it seems to be, under the reading found for it. */
-async function bringInReceipts(demo: DemoLoader, channel: number, name: string): Promise<void> {
-  const look = await lookAtFile(demo.books.reader, () => readBytes(join(LANTERN_FILES, name)), channel);
-  if (look.kind !== 'read') throw new Error(`${name} was not read`);
-  const { fingerprint, profile, ambiguousDates } = look.sniffed;
-  if (ambiguousDates) throw new Error(`${name} does not tell day from month`);
-  await demo.bringIn(receiptsFrom({ channel, profile: { fingerprint, settings: look.saved ?? profile } }), name);
-}
 
 async function openChannels(demo: DemoLoader): Promise<{ giving: number; till: number }> {
   const rows = await demo.books.reader.selectFrom('account').select(['id', 'code']).execute();
@@ -122,44 +108,22 @@ async function mapGifts(demo: DemoLoader, giving: number): Promise<void> {
 
 /** Makes Lantern Head's books anew and works them to the middle of November. */
 export async function loadLanternHead(data: string, say: (doing: string) => void): Promise<void> {
-  const path = join(data, 'books', 'lantern-head.sqlite');
-  for (const end of ['', '-wal', '-shm']) if (existsSync(path + end)) rmSync(path + end);
-  const books = new BooksFile(path);
-  const demo = new DemoLoader(books, join(data, 'files', 'lantern-head'), LANTERN_FILES);
-  try {
+  const loader = (books: BooksFile, blobs: string) => new DemoLoader(books, blobs, LANTERN_FILES);
+  await inFreshBooks(data, 'lantern-head', loader, async (demo) => {
     say('chart, channels, funds and rules');
     await demo.run(createBooks, LANTERN_HEAD);
     const { giving, till } = await openChannels(demo);
     await mapGifts(demo, giving);
     say('gifts and till sales');
     for (const cut of ['2026-09-to-10', '2026-11']) {
-      await bringInReceipts(demo, giving, `giving-${cut}.csv`);
-      await bringInReceipts(demo, till, `till-${cut}.json`);
+      await demo.bringInExport(giving, `giving-${cut}.csv`);
+      await demo.bringInExport(till, `till-${cut}.json`);
     }
     await demo.run(postReceipts, { filter: { to: POSTED_THROUGH } });
     say('bank statements and matches');
     for (const cut of ['2026-09-to-10', '2026-11']) await demo.bringIn(statementImporter, `statement-${cut}.xml`);
-    const proven = await books.reader
-      .selectFrom('proposal')
-      .select('statement_line_id as id')
-      .where('certainty', '=', 'proven')
-      .where('book_date', '<=', CONFIRMED_THROUGH)
-      .execute();
-    await demo.run(confirmProven, { lines: proven.map(({ id }) => id) });
-    const { id: upkeep } = await books.reader
-      .selectFrom('account')
-      .select('id')
-      .where('code', '=', '6010')
-      .executeTakeFirstOrThrow();
-    const spent = await books.reader
-      .selectFrom('statement_line')
-      .select('id')
-      .where('amount', '<', 0 as never)
-      .where('book_date', '<=', CONFIRMED_THROUGH)
-      .execute();
-    for (const { id } of spent) await demo.run(confirmMatch, { line: id, parts: [], restTo: upkeep });
+    await demo.confirmProven(CONFIRMED_THROUGH);
+    await demo.confirmSpent(CONFIRMED_THROUGH, '6010');
     await demo.run(closeThrough, { date: plainDate('2026-09-30'), reopen: false });
-  } finally {
-    await books.close();
-  }
+  });
 }

@@ -68,7 +68,9 @@ export async function withChromium() {
 
 /** The demo's books, made once; `npm run demo -- --fresh` makes them anew. */
 export async function demoLoaded(data, fresh) {
-  const made = ['kittiwake', 'lantern-head'].every((name) => existsSync(join(data, 'books', `${name}.sqlite`)));
+  const made = ['kittiwake', 'driftline', 'lantern-head'].every((name) =>
+    existsSync(join(data, 'books', `${name}.sqlite`)),
+  );
   if (!fresh && made) return;
   say('making the demo books');
   await run(process.execPath, ['node_modules/tsx/dist/cli.mjs', 'demo/load.ts'], { env: { NEST_EGG_DATA: data } });
