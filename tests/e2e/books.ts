@@ -19,8 +19,8 @@ export { expect };
 
 export const FILES = join(__dirname, '..', '..', 'demo', 'kittiwake', 'files');
 
-export async function open(page: Page, server: Server, path = ''): Promise<void> {
-  await page.goto(`${server.address}/books/kittiwake${path ? `/${path}` : ''}`, { waitUntil: 'networkidle' });
+export async function open(page: Page, server: Server, path = '', books = 'kittiwake'): Promise<void> {
+  await page.goto(`${server.address}/books/${books}${path ? `/${path}` : ''}`, { waitUntil: 'networkidle' });
 }
 
 /** Chooses a file on a bring-in page and waits for its report or its refusal. */

@@ -2,6 +2,8 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { loadDriftline } from '../../demo/driftline/load';
+import { loadLanternHead } from '../../demo/lantern-head/load';
 import { loadKittiwake } from '../../demo/load';
 
 /** The built app on its own port with demo books of its own. */
@@ -15,7 +17,7 @@ export class Server {
 
   static async start(port: number): Promise<Server> {
     const data = mkdtempSync(join(tmpdir(), 'nest-egg-e2e-'));
-    await loadKittiwake(data, () => {});
+    for (const load of [loadKittiwake, loadDriftline, loadLanternHead]) await load(data, () => {});
     const server = new Server(data, port);
     await server.up();
     return server;
@@ -28,7 +30,13 @@ export class Server {
   async up(): Promise<void> {
     const next = join('node_modules', 'next', 'dist', 'bin', 'next');
     this.process = spawn(process.execPath, [next, 'start', '-H', '127.0.0.1', '-p', String(this.port)], {
-      env: { ...process.env, NEST_EGG_DATA: this.data, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
+      env: {
+        ...process.env,
+        NEST_EGG_DATA: this.data,
+        PORT: String(this.port),
+        NEXT_TELEMETRY_DISABLED: '1',
+        NODE_ENV: 'production',
+      },
       stdio: ['ignore', 'ignore', 'inherit'],
     });
     for (let tries = 0; tries < 200; tries++) {

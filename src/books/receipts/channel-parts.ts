@@ -8,6 +8,8 @@ export interface ChannelParts {
   readonly tipsPayable: AccountId;
   readonly discounts: AccountId | null;
   readonly chargebacks: AccountId | null;
+  /** What it collects are debits, and what comes back of them is returned. */
+  readonly byDebit: boolean;
   /** Debits count as paid once they are in a payout, on its day. */
   readonly whenCollected: boolean;
 }
@@ -24,6 +26,7 @@ export async function channelParts(db: Reading): Promise<ReadonlyMap<number, Cha
         tipsPayable: channel.tips_account_id,
         discounts: channel.discount_account_id,
         chargebacks: channel.chargeback_account_id,
+        byDebit: channel.kind === 'debit-bureau',
         whenCollected: channel.kind === 'debit-bureau' && channel.paid_when === 'collected',
       },
     ]),

@@ -80,7 +80,7 @@ function together(a: DayItem, b: Omit<DayItem, 'name'>): DayItem {
 }
 
 /** What was sold on a receipt, each thing with its tax as the account map has it now. */
-function soldOn(receipt: LoadedReceipt, map: BooksMap): DayItem[] {
+function soldOn(receipt: LoadedReceipt, map: BooksMap, items: ReadonlyMap<number, string>): DayItem[] {
   const { tip, discount, item, itemCode, text } = receipt;
   const lines = receipt.lines ?? [
     { item, itemCode, text, units: ONE, gross: subtract(receipt.gross, tip), discount, tax: null },
@@ -93,7 +93,7 @@ function soldOn(receipt: LoadedReceipt, map: BooksMap): DayItem[] {
       receipt.external_id,
     );
     return {
-      name: line.text || 'sale',
+      name: (line.item === null ? undefined : items.get(line.item)) ?? (line.text.trim() || 'sale'),
       units: line.units,
       gross: add(line.gross, line.discount),
       discount: line.discount,
@@ -103,7 +103,7 @@ function soldOn(receipt: LoadedReceipt, map: BooksMap): DayItem[] {
   });
 }
 
-function take(day: Gathering, receipt: LoadedReceipt, map: BooksMap): void {
+function take(day: Gathering, receipt: LoadedReceipt, map: BooksMap, items: ReadonlyMap<number, string>): void {
   day.receipts++;
   if (receipt.journal === null) day.notPosted++;
   if (receipt.kind !== 'receipt') day.back = add(day.back, receipt.gross);
@@ -111,7 +111,7 @@ function take(day: Gathering, receipt: LoadedReceipt, map: BooksMap): void {
     day.tips = add(day.tips, receipt.tip);
     if (receipt.document !== '') day.invoices = add(day.invoices, subtract(receipt.gross, receipt.tip));
     else {
-      for (const item of soldOn(receipt, map)) {
+      for (const item of soldOn(receipt, map, items)) {
         day.items.set(item.name, together(day.items.get(item.name) ?? { name: item.name, ...NOTHING }, item));
       }
     }
@@ -154,6 +154,9 @@ export async function dayDocument(db: Reading, channel: number, date: PlainDate)
   `.execute(db);
   const receipts = await withShapes(db, rows);
   const map = await BooksMap.load(db);
+  const items = new Map(
+    (await db.selectFrom('item').select(['id', 'name']).execute()).map(({ id, name }) => [id, name]),
+  );
   const sites = new Map<string, Gathering>();
   for (const receipt of receipts) {
     const place = map.placeOf(receipt);
@@ -162,7 +165,7 @@ export async function dayDocument(db: Reading, channel: number, date: PlainDate)
       day = { items: new Map(), tenders: new Map(), tips: ZERO, invoices: ZERO, back: ZERO, receipts: 0, notPosted: 0 };
       sites.set(place, day);
     }
-    take(day, receipt, map);
+    take(day, receipt, map, items);
   }
   const beside = (over: '<' | '>') =>
     db

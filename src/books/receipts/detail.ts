@@ -1,7 +1,7 @@
 import type { PlainDate } from '@/core/calendar';
 import type { Currency, Minor } from '@/core/money';
 import type { Landing } from '@/core/map';
-import type { Reading, ReceiptKind } from '../store';
+import type { ChannelKind, Reading, ReceiptKind } from '../store';
 import { changeSince, type ChangeSince } from './take-change';
 
 /** One thing a receipt was for. */
@@ -37,6 +37,7 @@ export interface ReceiptDetail {
   readonly revision: number;
   readonly channel: string;
   readonly channelId: number;
+  readonly channelKind: ChannelKind;
   /** The channel's: all amounts are in it. */
   readonly currency: Currency;
   readonly site: string | null;
@@ -82,6 +83,7 @@ export async function receiptDetail(db: Reading, id: number): Promise<ReceiptDet
       'receipt.revision',
       'channel.name as channel',
       'channel.id as channelId',
+      'channel.kind as channelKind',
       'receipt.currency',
       'site.name as site',
       'receipt.method',

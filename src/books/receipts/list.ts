@@ -3,13 +3,14 @@ import type { PlainDate } from '@/core/calendar';
 import { ZERO, type Currency, type Minor } from '@/core/money';
 import { manyCurrencies } from '../currencies/many';
 import { cut, PAGE_SIZE, type Cursor, type Page } from '../lists/page';
-import type { Reading, ReceiptKind } from '../store';
+import type { ChannelKind, Reading, ReceiptKind } from '../store';
 import { filterReceipts, type ReceiptFilter } from './filter';
 
 export interface ReceiptListRow {
   readonly id: number;
   readonly name: string;
   readonly kind: ReceiptKind;
+  readonly channelKind: ChannelKind;
   readonly date: PlainDate;
   readonly payer: string | null;
   readonly document: string;
@@ -55,10 +56,12 @@ export async function receiptRows(
   if (after) query = query.where(sql<boolean>`(receipt.book_date, receipt.id) < (${after.date}, ${after.id})`);
   return query
     .leftJoin('item', 'item.id', 'receipt.item_id')
+    .innerJoin('channel', 'channel.id', 'receipt.channel_id')
     .select([
       'receipt.id',
       'receipt.external_id as name',
       'receipt.kind',
+      'channel.kind as channelKind',
       'receipt.book_date as date',
       'payer.name as payer',
       'receipt.document',

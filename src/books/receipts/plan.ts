@@ -1,4 +1,4 @@
-import { receiptEntry, settledBy, type ReceiptPurpose } from '@/core/channels';
+import { movementWord, receiptEntry, settledBy, type ReceiptPurpose } from '@/core/channels';
 import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import type { AccountId, Entry, SaleLine, Tender } from '@/core/ledger';
@@ -159,7 +159,7 @@ export class ReceiptPlanner {
       date,
       gross: money.gross,
       revision: receipt.revision + 1,
-      memo: memoOf(receipt),
+      memo: memoOf(receipt, channel.byDebit),
       entry: receiptEntry(
         money,
         purpose,
@@ -239,11 +239,12 @@ export class ReceiptPlanner {
     }
     if (receipt.kind === 'chargeback') {
       const original = originals.invoices.get(receipt.id);
-      if (!original?.posted) return { kind: 'chargeback', of, invoice: ZERO };
+      const { byDebit } = this.channels.get(receipt.channel)!;
+      if (!original?.posted) return { kind: 'chargeback', of, byDebit, invoice: ZERO };
       const paid = this.paid.get(original.id) ?? original.paid;
       // Opened, it reopens what was paid; won, it settles what is open again.
       const invoice = receipt.gross < 0 ? paid : subtract(original.gross, paid);
-      return { kind: 'chargeback', of: of || original.number, invoice };
+      return { kind: 'chargeback', of: of || original.number, byDebit, invoice };
     }
     if (receipt.document !== '') {
       const open =
@@ -287,10 +288,10 @@ export class ReceiptPlanner {
   }
 }
 
-const KIND_WORDS = { receipt: 'Receipt', refund: 'Refund', chargeback: 'Chargeback' } as const;
-
-function memoOf(receipt: LoadedReceipt): string {
+function memoOf(receipt: LoadedReceipt, byDebit: boolean): string {
   const things = receipt.lines ? `${receipt.lines.length} lines` : receipt.itemCode;
   const about = receipt.document || things || '';
-  return [`${KIND_WORDS[receipt.kind]} ${receipt.external_id}`, receipt.payerName, about].filter(Boolean).join(', ');
+  return [`${movementWord(receipt.kind, byDebit)} ${receipt.external_id}`, receipt.payerName, about]
+    .filter(Boolean)
+    .join(', ');
 }

@@ -1,3 +1,4 @@
 export * from './fee-schedule';
+export * from './movement-words';
 export * from './receipt-entry';
 export * from './tenders';

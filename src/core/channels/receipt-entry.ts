@@ -47,7 +47,7 @@ export type ReceiptPurpose =
       readonly dimensions: Dimensions;
     }
   /** `invoice` is what of its invoice can be reopened, or settled again where it was won; minor units. */
-  | { readonly kind: 'chargeback'; readonly of: string; readonly invoice: Minor };
+  | { readonly kind: 'chargeback'; readonly of: string; readonly invoice: Minor; readonly byDebit: boolean };
 
 /**
  * Money in the books' own currency, in minor units, signed as in the channel's export: a refund is negative.
@@ -83,15 +83,15 @@ function grossEntry(money: ReceiptMoney, purpose: ReceiptPurpose, accounts: Rece
       return refund({ from: deposit, refunds, tipsPayable, amount, tip: negate(money.tip), of, taxed, dimensions });
     }
     case 'chargeback': {
-      const { of, invoice } = purpose;
+      const { of, invoice, byDebit } = purpose;
       const { chargebacks } = accounts;
-      return chargeback({ from: deposit, amount: negate(money.gross), of, receivable, chargebacks, invoice });
+      return chargeback({ from: deposit, amount: negate(money.gross), of, byDebit, receivable, chargebacks, invoice });
     }
   }
 }
 
 /**
- * The entry of one movement: recipes 2, 3, 4, 6, 8, 17 or 19 for the gross, then 5 or 7 for a fee that is stated. Of a channel
+ * The entry of one movement: recipes 2, 3, 4, 6, 8, 10, 11, 17 or 19 for the gross, then 5 or 7 for a fee that is stated. Of a channel
  * in another currency (recipe 22) all is in the books' own, and the lines on clearing say what they are in the channel's.
  */
 export function receiptEntry(

@@ -36,7 +36,7 @@ export type Because =
   | { readonly why: 'refund'; readonly of: string }
   | { readonly why: 'refund-tax'; readonly code: string; readonly rate: number }
   | { readonly why: 'refund-tip' }
-  | { readonly why: 'chargeback' | 'chargeback-won'; readonly of: string }
+  | { readonly why: 'chargeback' | 'chargeback-won' | 'debit-returned'; readonly of: string }
   | { readonly why: 'reached-bank'; readonly line: number }
   | { readonly why: 'payout-left'; readonly payout: string }
   | { readonly why: 'receipt-left'; readonly receipt: string }
@@ -118,6 +118,8 @@ export function becauseWords(because: Because): string {
       return 'tip in the refund';
     case 'chargeback':
       return because.of ? `chargeback of ${because.of}` : 'chargeback';
+    case 'debit-returned':
+      return because.of ? `debit ${because.of} returned` : 'debit returned';
     case 'chargeback-won':
       return because.of ? `chargeback of ${because.of} won` : 'chargeback won';
     case 'reached-bank':

@@ -35,7 +35,10 @@ export function EntryTable({ lines, of }: { lines: readonly EntryLineView[]; of:
               <Link href={`/books/${id}/accounts/${line.account}`}>
                 {line.code} {line.name}
               </Link>
-              <div className="sub">{line.because}</div>
+              <div className="sub">
+                {line.because}
+                {line.foreign ? `, ${money(line.foreign.amount, line.foreign.currency)}` : ''}
+              </div>
             </td>
             <td className="num">{line.amount > 0 ? amountOf(line.amount) : ''}</td>
             <td className="num">{line.amount < 0 ? amountOf(negate(line.amount)) : ''}</td>

@@ -13,7 +13,7 @@ export function Sums({ own, others }: Props) {
   const money = useMoney();
   return (
     <>
-      {money(own)}
+      {own === 0 && others.length > 0 ? null : money(own)}
       {others.map(([currency, amount]) => (
         <div key={currency}>{money(amount, currency)}</div>
       ))}

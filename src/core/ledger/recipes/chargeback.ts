@@ -10,6 +10,8 @@ export interface Chargeback {
   readonly amount: Minor;
   /** The receipt or document it takes back, as text for the reason. */
   readonly of: string;
+  /** A debit that its payer's bank returned (recipe 11), which is booked alike. */
+  readonly byDebit: boolean;
   readonly receivable: AccountId;
   /** Bears what no invoice bears. */
   readonly chargebacks: AccountId | null;
@@ -24,7 +26,7 @@ export function reopened({ amount, invoice }: Pick<Chargeback, 'amount' | 'invoi
 }
 
 /**
- * Recipe 8, chargeback opened: Dr receivable as far as an invoice was paid, chargebacks for the rest; Cr clearing. Won: the
+ * Recipes 8 and 11, chargeback opened or debit returned: Dr receivable as far as an invoice was paid, chargebacks for the rest; Cr clearing. Won: the
  * reverse.
  * @throws Error where something is left for chargebacks and there is no such account: checked before by whoever asks.
  */
@@ -32,7 +34,8 @@ export function chargeback(event: Chargeback): Entry {
   const owed = reopened(event);
   const rest = subtract(event.amount, owed);
   if (rest !== 0 && event.chargebacks === null) throw new Error('no account for chargebacks');
-  const because: Because = { why: event.amount < 0 ? 'chargeback-won' : 'chargeback', of: event.of };
+  const why = event.amount < 0 ? 'chargeback-won' : event.byDebit ? 'debit-returned' : 'chargeback';
+  const because: Because = { why, of: event.of };
   return entryOf(
     debit(event.receivable, owed, because),
     rest === 0 ? [] : debit(event.chargebacks!, rest, because),

@@ -2,12 +2,14 @@ import fc from 'fast-check';
 import { receiptEntry } from '../../channels';
 import { minor, sum } from '../../money';
 import type { AccountId } from '../account';
+import { becauseWords } from '../because';
 import { imbalance, type Entry } from '../entry';
 import { addUp } from '../summary';
 import {
   account,
   BANK,
   CLEARING,
+  RECEIVABLE,
   TAX,
   TIPS,
   REPAIRS,
@@ -19,7 +21,7 @@ import {
   figures,
   entry,
 } from './fixtures';
-import { depositEntry, paidSale, type DepositPart, type SaleLine } from '.';
+import { chargeback, depositEntry, paidSale, type DepositPart, type SaleLine } from '.';
 
 describe('worked figure D: a till’s day', () => {
   const CASH = account(1030);
@@ -171,5 +173,24 @@ describe('the daily summary', () => {
       [TAX, -6900, { why: 'summary', count: 3, of: { why: 'tax-code', code: 'S23', rate: 2300 }, others: 0 }],
       [CLEARING, -777, { why: 'summary', count: 3, of: ACCOUNTS.fees.because, others: 0 }],
     ]);
+  });
+});
+
+describe('worked figure C: a debit returned', () => {
+  test('its invoice is owed again, clearing gives it up, and the returning costs a fee', () => {
+    const event = { amount: minor(2800), of: 'D-3', receivable: RECEIVABLE, chargebacks: null, invoice: minor(2800) };
+    const from = { account: CLEARING, because: { why: 'held-by-channel', channel: 'Debit bureau' } as const };
+    const entry = chargeback({ ...event, from, byDebit: true });
+    expect(figures(entry)).toEqual([
+      [RECEIVABLE, 2800],
+      [CLEARING, -2800],
+    ]);
+    expect(becauseWords(entry.lines[0]!.because)).toBe('debit D-3 returned');
+    const won = chargeback({ ...event, from, amount: minor(-2800), byDebit: false });
+    expect(figures(won)).toEqual([
+      [RECEIVABLE, -2800],
+      [CLEARING, 2800],
+    ]);
+    expect(() => chargeback({ ...event, from, invoice: minor(1000), byDebit: true })).toThrow('no account');
   });
 });

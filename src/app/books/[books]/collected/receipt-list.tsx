@@ -3,6 +3,7 @@
 import type { ColumnDef } from '@tanstack/react-table';
 import type { ReceiptListRow, ReceiptTotals } from '@/books/receipts/list';
 import { formatDay } from '@/core/calendar';
+import { movementWord } from '@/core/channels';
 import { useMoney } from '@/ui/frame/books-context';
 import { ListTable, OpenRow } from '@/ui/parts/list-table';
 import { Sums } from '@/ui/parts/sums';
@@ -39,8 +40,13 @@ export function ReceiptList({ rows, totals }: { rows: readonly ReceiptListRow[];
           {r.payer ?? <span className="soft">no name</span>}
           <span className="soft">
             ,{' '}
-            {[r.kind === 'receipt' ? '' : r.kind, r.document || r.item || r.fund, r.note].filter(Boolean).join(', ') ||
-              'paid sale'}
+            {[
+              r.kind === 'receipt' ? '' : movementWord(r.kind, r.channelKind === 'debit-bureau').toLowerCase(),
+              r.document || r.item || r.fund,
+              r.note,
+            ]
+              .filter(Boolean)
+              .join(', ') || 'paid sale'}
           </span>
         </>
       ),

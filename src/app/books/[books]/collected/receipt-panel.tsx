@@ -4,6 +4,7 @@ import Link from 'next/link';
 import type { ReactNode } from 'react';
 import type { ReceiptDetail } from '@/books/receipts/detail';
 import { formatDate } from '@/core/calendar';
+import { movementWord } from '@/core/channels';
 import { formatUnits, subtract, type Minor } from '@/core/money';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { plural } from '@/core/words';
@@ -12,15 +13,13 @@ import { ReceiptState } from './receipt-state';
 import { WhoPaid } from './who-paid';
 import { TrailAmount } from '@/ui/parts/trail-amount';
 
-const KIND_WORDS = { receipt: 'Receipt', refund: 'Refund', chargeback: 'Chargeback' } as const;
-
 /** One receipt beside the list: what the channel says of it, and below it its entry. */
 export function ReceiptPanel({ receipt, children }: { receipt: ReceiptDetail; children: ReactNode }) {
   const inBooks = useMoney();
   const money = (amount: Minor) => inBooks(amount, receipt.currency);
   const { id } = useBooks();
   const { gross, fee, tip, document, invoice } = receipt;
-  const kind = KIND_WORDS[receipt.kind];
+  const kind = movementWord(receipt.kind, receipt.channelKind === 'debit-bureau');
   return (
     <article className="panel" aria-label={`${kind} ${receipt.name}`}>
       <header>

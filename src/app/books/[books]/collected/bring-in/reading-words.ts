@@ -57,7 +57,7 @@ export const ROW_KINDS: Readonly<Record<ReceiptProfile['shape'], Readonly<Partia
   receipts: {
     receipt: 'are receipts',
     refund: 'are refunds',
-    chargeback: 'are chargebacks',
+    chargeback: 'are chargebacks or returned debits',
     payout: 'are payouts',
     skip: 'are passed over',
   },

@@ -36,11 +36,11 @@ export default async function PayersPage({ params, searchParams }: Props) {
         <div className="page-head">
           <h1>Payers</h1>
           <span className="soft">{plural(list.count, 'payer')}</span>
+          <div className="acts">
+            <FilterText label="Name or email" />
+          </div>
         </div>
         <SameQuestions questions={questions} />
-        <div className="mb-2">
-          <FilterText label="Name or email" />
-        </div>
         {list.rows.length === 0 ? (
           <Empty title={text === '' ? 'No payers yet' : 'No payer is like this'}>
             <p>Payers come with invoices and receipts: by the channel’s own id, by email, then by name.</p>

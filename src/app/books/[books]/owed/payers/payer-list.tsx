@@ -63,7 +63,13 @@ export function PayerList({ rows }: { rows: readonly PayerRow[] }) {
                   )}
                 </td>
                 <td className="text-end">
-                  <Button size="sm" variant="plain" onClick={() => setMerging(row)} aria-label={`Merge ${row.name}`}>
+                  <Button
+                    size="sm"
+                    variant="link"
+                    className="p-0"
+                    onClick={() => setMerging(row)}
+                    aria-label={`Merge ${row.name}`}
+                  >
                     Merge
                   </Button>
                 </td>

@@ -155,7 +155,9 @@ function Shares({ channel, report }: { channel: ChannelRow; report: LayerReport 
           <i key={band.name} className={band.className} style={{ width: `${(100 * band.amount) / total}%` }} />
         ))}
       </div>
-      <div className="sub">{bands.map((band) => `${band.name} ${money(band.amount as Minor)}`).join(' · ')}</div>
+      <div className="sub">
+        {bands.map((band) => `${band.name} ${money(band.amount as Minor, channel.currency)}`).join(' · ')}
+      </div>
     </>
   );
 }
