@@ -4,16 +4,13 @@ import { copyFileSync, existsSync, mkdtempSync, renameSync, rmSync, writeFileSyn
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readBytes } from '@/adapters/blob-store';
-import { NO_PROGRESS, runCommand, type Command } from '@/books/command';
+import { runCommand, type Command } from '@/books/command';
 import { importFile, type Importer } from '@/books/imports/import-file';
 import { invoicesImporter } from '@/books/invoices/import';
 import { listInvoices } from '@/books/invoices/list';
 import { postInvoices } from '@/books/invoices/post';
 import { accountRegister } from '@/books/ledger/register';
 import { setPostingMode } from '@/books/channels/open-channel';
-import { BooksMap } from '@/books/map/load-map';
-import { pastFrom, pastReceipts } from '@/books/map/past';
-import type { LoadedReceipt } from '@/books/receipts/load-receipts';
 import { confirmProven } from '@/books/matching/confirm';
 import { listPayouts } from '@/books/payouts/list';
 import { receiptsImporter } from '@/books/receipts/import';
@@ -25,36 +22,20 @@ import { certaintyGroups, listLines, provenLines } from '@/books/statements/list
 import { BooksFile, type Reading } from '@/books/store';
 import { railOf } from '@/books/today/rail';
 import { worklist } from '@/books/today/worklist';
-import { plainDate, type PlainDate } from '@/core/calendar';
-import type { MapRule } from '@/core/map';
-import type { Minor } from '@/core/money';
+import { plainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import { KITTIWAKE } from '../demo/kittiwake/books';
 import { largeWorld } from '../demo/lib/large';
 import { rawInsert } from './floor';
+import { mapAgainstReading } from './map';
+import { printRows, timed, TRIES, type Row } from './rows';
 
 const RECEIPTS = Number(process.env.RECEIPTS ?? 100_000);
 const LINES = Number(process.env.LINES ?? 20_000);
 const ACTOR = { name: 'bench' };
 
-interface Row {
-  readonly what: string;
-  readonly took: number;
-  readonly floor: number | null;
-  readonly aim: string;
-}
-
 const rows: Row[] = [];
 const folder = mkdtempSync(join(tmpdir(), 'nest-egg-bench-'));
-
-/** The machine is shared: of a few tries the fastest says most about the code. */
-const TRIES = Number(process.env.TRIES ?? 3);
-
-async function timed<T>(work: () => Promise<T>): Promise<{ value: T; took: number }> {
-  const start = performance.now();
-  const value = await work();
-  return { value, took: performance.now() - start };
-}
 
 /** The books as they are between two changes; each try of a change begins from the same state. */
 const base = join(folder, 'base.sqlite');
@@ -129,45 +110,6 @@ async function page(books: BooksFile, what: string, table: string, work: () => P
   rows.push({ what, took: await best(work), floor, aim: '≤ 50 ms' });
 }
 
-/** Rules as a well-kept map has them: by text, site, item and amount, few of which fit any one receipt. */
-function manyRules(count: number): MapRule[] {
-  return Array.from({ length: count }, (_, n) => ({
-    id: n + 1,
-    name: `rule ${n + 1}`,
-    conditions:
-      n % 4 === 0
-        ? { text: `boat ${n}` }
-        : n % 4 === 1
-          ? { items: [1 + (n % 4)], amountFrom: (n * 1_000) as Minor, amountTo: (n * 1_000 + 900) as Minor }
-          : n % 4 === 2
-            ? { channels: [1], payers: [n * 7] }
-            : { methods: ['cash'], countries: ['IE'] },
-    landing: { income: 9 as AccountId },
-  }));
-}
-
-/** Deciding for every receipt of the last twelve months, with reading them for a floor. */
-async function mapAgainstReading(books: BooksFile, today: PlainDate): Promise<void> {
-  const look = (decide: ((receipt: LoadedReceipt) => unknown) | null) =>
-    books.read(async (db) => {
-      let n = 0;
-      for await (const batch of pastReceipts(db, pastFrom(today), NO_PROGRESS)) {
-        n += batch.length;
-        if (decide) for (const receipt of batch) decide(receipt);
-      }
-      return n;
-    });
-  const map = await BooksMap.load(books.reader, manyRules(200));
-  let [took, floor, n] = [Infinity, Infinity, 0];
-  for (let tries = 0; tries < TRIES; tries++) {
-    const read = await timed(() => look(null));
-    floor = Math.min(floor, read.took);
-    n = read.value;
-    took = Math.min(took, (await timed(() => look((receipt) => map.decide(receipt)))).took);
-  }
-  rows.push({ what: `map of 200 rules for ${n} receipts`, took, floor, aim: '≤ 1.5×' });
-}
-
 /** The same receipts posted by the day, in books of their own; the floor is the raw insert of its journals. */
 async function summaries(cardDesk: string): Promise<void> {
   rmSync(base);
@@ -215,7 +157,7 @@ async function main(): Promise<void> {
 
   const books = new BooksFile(base);
   const today = plainDate('2026-11-16');
-  await mapAgainstReading(books, today);
+  rows.push(await mapAgainstReading(books, today));
   const clearing = 3 as AccountId;
   await page(books, 'receipts, first page', 'receipt', () => books.read((db) => listReceipts(db, {}, null)));
   await page(books, 'receipts not banked, first page', 'receipt', () =>
@@ -237,17 +179,7 @@ async function main(): Promise<void> {
   await books.close();
   await summaries(world.cardDesk);
 
-  const cells = rows.map(({ what, took, floor, aim }) => [
-    what,
-    `${took.toFixed(took < 100 ? 1 : 0)} ms`,
-    floor === null ? '' : `${floor.toFixed(floor < 100 ? 1 : 0)} ms`,
-    floor === null ? '' : `${(took / floor).toFixed(2)}×`,
-    aim,
-  ]);
-  const table = [['what', 'took', 'floor', 'ratio', 'aim'], ...cells];
-  const widths = table[0]!.map((_, i) => Math.max(...table.map((row) => row[i]!.length)));
-  for (const row of table)
-    console.log(row.map((cell, i) => (i === 0 ? cell.padEnd(widths[i]!) : cell.padStart(widths[i]!))).join('  '));
+  printRows(rows);
   console.log(
     `peak memory ${(process.resourceUsage().maxRSS / 1024).toFixed(0)} MB, the files themselves and the floors included`,
   );

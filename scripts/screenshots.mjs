@@ -78,18 +78,20 @@ const VIEWS = {
       await page.getByRole('region', { name: 'How the file is read' }).scrollIntoViewIfNeeded();
     },
   },
-  'gift-by-fund': {
-    books: 'lantern-head',
-    path: 'collected?state=not-posted&channel=1',
-    then: (page) => page.keyboard.press('j'),
-  },
-  'edit-channel': { path: 'set-up/channels/1' },
-  rates: { path: 'set-up/rates' },
   day: { books: 'lantern-head', path: 'collected/day?channel=2&date=2026-11-14' },
-  readings: { books: 'lantern-head', path: 'collected/readings' },
-  fetching: { path: 'set-up/fetching' },
-  'stand-ins': { path: 'set-up/stand-ins' },
-  'till-day': { books: 'lantern-head', path: 'collected?channel=2', then: (page) => page.keyboard.press('j') },
+  fetching: {
+    path: 'set-up/stand-ins',
+    then: async (page) => {
+      for (const day of ['17', '18', '19']) {
+        await page.getByRole('button', { name: `Next working day: ${day} Nov 2026` }).click();
+        await page.getByRole('heading', { name: `It is ${day} Nov 2026 out there` }).waitFor();
+      }
+      await page.goto(page.url().replace('stand-ins', 'fetching'), { waitUntil: 'networkidle' });
+      await page.getByRole('link', { name: 'Card desk' }).click();
+      await page.getByRole('region', { name: 'When Card desk is fetched' }).waitFor();
+    },
+  },
+  payers: { books: 'driftline', path: 'owed/payers' },
 };
 
 const browser = await chromium.launch({

@@ -1,7 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Nav from 'react-bootstrap/Nav';
 import type { ChannelDraft } from '@/books/channels/channel-settings';
@@ -39,18 +39,28 @@ export function OpenChannel({ page, draft }: Props) {
   const set = (more: ChannelDraft) => setAnswers({ ...answers, ...more });
   const lacks = missing(answers, page.currency);
 
+  /** One save follows another, so that the first has given the draft its id before the next names it. */
+  const saving = useRef(Promise.resolve(kept));
+  const save = () => {
+    saving.current = saving.current.then(async (known) => {
+      const answer = await saveDraftNow(id, { id: known, settings: answers });
+      const now = answer.ok ? answer.value.draft : known;
+      setKept(now);
+      return now;
+    });
+    return saving.current;
+  };
   const go = async (to: Step) => {
     setStep(to);
     setTrouble('');
-    const answer = await saveDraftNow(id, { id: kept, settings: answers });
-    if (answer.ok) setKept(answer.value.draft);
+    await save();
   };
   const leave = async () => {
-    await saveDraftNow(id, { id: kept, settings: answers });
+    await save();
     router.push(`/books/${id}/set-up/channels`);
   };
   const open = async () => {
-    const answer = await openChannelNow(id, { draft: kept, settings: complete(answers) });
+    const answer = await openChannelNow(id, { draft: await saving.current, settings: complete(answers) });
     if (!answer.ok) return setTrouble(`${answer.what} ${answer.next}`);
     if (answer.change) toasts.changed(answer.change);
     router.push(`/books/${id}/set-up/channels`);
