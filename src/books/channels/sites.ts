@@ -16,6 +16,9 @@ export async function writeSites(
   currency: Currency,
 ): Promise<void> {
   const there = await db.selectFrom('site').selectAll().where('channel_id', '=', channel).execute();
+  // An id is not given out again while it could still be meant, by an undo or by a page that is open.
+  const all = await db.selectFrom('site').select('id').orderBy('id', 'desc').execute();
+  let next = (all[0]?.id ?? 0) + 1;
   for (const site of there) {
     if (sites.some((one) => one.id === site.id)) continue;
     const used = await db.selectFrom('receipt').select('id').where('site_id', '=', site.id).limit(1).executeTakeFirst();
@@ -46,10 +49,15 @@ export async function writeSites(
     const row = { code: site.code, name: site.name, cash_account_id: cash, bank_account_id: site.bank };
     const kept = there.find((one) => one.id === site.id);
     if (kept) await db.updateTable('site').set(row).where('id', '=', kept.id).execute();
+    // One that was taken out before comes back under its own id, which nothing else has taken.
     else
       await db
         .insertInto('site')
-        .values({ channel_id: channel, ...row })
+        .values({
+          ...row,
+          channel_id: channel,
+          id: site.id && !all.some(({ id }) => id === site.id) ? site.id : next++,
+        })
         .execute();
   }
 }
