@@ -59,8 +59,12 @@ export const LOADED_COLUMNS = sql`
   r.journal_id AS journal, r.not_held, v.id AS invoice_id, v.gross AS invoice_gross, v.paid AS invoice_paid,
   v.journal_id AS invoice_journal`;
 
-/** Receipts by id that are not posted nor set aside, in the order given. */
-export async function loadReceipts(db: Reading, ids: readonly number[]): Promise<LoadedReceipt[]> {
+/** Receipts by id that are not posted nor set aside, in the order given; with their lines only where those are asked for. */
+export async function loadReceipts(
+  db: Reading,
+  ids: readonly number[],
+  shapes: 'all' | 'tenders' = 'all',
+): Promise<LoadedReceipt[]> {
   const { rows } = await sql<LoadedReceipt>`
     SELECT ${LOADED_COLUMNS}
     FROM json_each(${JSON.stringify(ids)}) AS wanted
@@ -71,19 +75,25 @@ export async function loadReceipts(db: Reading, ids: readonly number[]): Promise
     WHERE r.journal_id IS NULL AND r.aside IS NULL
   `.execute(db);
   // Put in order here: SQL would sort whole wide rows for it.
-  const byId = new Map((await withShapes(db, rows)).map((row) => [row.id, row]));
+  const byId = new Map((await withShapes(db, rows, shapes)).map((row) => [row.id, row]));
   return ids.flatMap((id) => byId.get(id) ?? []);
 }
 
 /** Adds lines and tenders to the receipts that have several; most have none, and stay as they are. */
-export async function withShapes(db: Reading, receipts: readonly LoadedReceipt[]): Promise<readonly LoadedReceipt[]> {
+export async function withShapes(
+  db: Reading,
+  receipts: readonly LoadedReceipt[],
+  shapes: 'all' | 'tenders' = 'all',
+): Promise<readonly LoadedReceipt[]> {
   const ids = JSON.stringify(receipts.map(({ id }) => id));
-  const lines = await sql<LoadedLine & { receipt: number }>`
+  const lines = await (shapes === 'tenders'
+    ? { rows: [] }
+    : sql<LoadedLine & { receipt: number }>`
     SELECT l.receipt_id AS receipt, l.item_id AS item, i.code AS itemCode,
       trim(coalesce(i.name || ' ', '') || l.description) AS text, l.units, l.gross, l.discount, l.tax
     FROM receipt_line l LEFT JOIN item i ON i.id = l.item_id
     WHERE l.receipt_id IN (SELECT value FROM json_each(${ids})) ORDER BY l.receipt_id, l.line_no
-  `.execute(db);
+  `.execute(db));
   const tenders = await sql<LoadedTender & { receipt: number }>`
     SELECT receipt_id AS receipt, tender, amount FROM receipt_tender
     WHERE receipt_id IN (SELECT value FROM json_each(${ids})) ORDER BY receipt_id, tender

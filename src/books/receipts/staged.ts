@@ -30,18 +30,30 @@ export async function insertReceipts(db: Reading, channel: number, run: number):
     LEFT JOIN payout p ON p.channel_id = ${channel} AND p.external_id = s.payout
     WHERE s.action = 'new' AND s.kind <> 'payout' ORDER BY s.line
   `.execute(db);
+  await insertShapes(db, channel);
+}
+
+/** Writes lines and tenders of the new receipts that have several; each is looked up once, not once a line. */
+async function insertShapes(db: Reading, channel: number): Promise<void> {
+  await sql`DROP TABLE IF EXISTS temp.stage_shaped`.execute(db);
+  await sql`CREATE TEMP TABLE stage_shaped (line INTEGER PRIMARY KEY, id INTEGER NOT NULL)`.execute(db);
+  await sql`
+    INSERT INTO temp.stage_shaped SELECT s.line, r.id FROM temp.stage_receipt s
+    JOIN receipt r ON r.channel_id = ${channel} AND r.external_id = s.external_id
+    WHERE s.action = 'new' AND s.kind <> 'payout'
+      AND (EXISTS (SELECT 1 FROM temp.stage_line l WHERE l.line = s.line)
+        OR EXISTS (SELECT 1 FROM temp.stage_tender t WHERE t.line = s.line))
+  `.execute(db);
   await sql`
     INSERT INTO receipt_line (receipt_id, line_no, item_id, description, units, gross, discount, tax)
-    SELECT r.id, l.line_no, i.id, l.description, l.units, l.gross, l.discount, l.tax
-    FROM temp.stage_line l JOIN temp.stage_receipt s ON s.line = l.line AND s.action = 'new'
-    JOIN receipt r ON r.channel_id = ${channel} AND r.external_id = s.external_id
-    LEFT JOIN item i ON i.code = l.item AND l.item <> ''
+    SELECT made.id, l.line_no, i.id, l.description, l.units, l.gross, l.discount, l.tax
+    FROM temp.stage_shaped made JOIN temp.stage_line l ON l.line = made.line
+    LEFT JOIN item i ON i.code = l.item AND l.item <> '' ORDER BY made.id, l.line_no
   `.execute(db);
   await sql`
     INSERT INTO receipt_tender (receipt_id, tender, amount)
-    SELECT r.id, t.tender, t.amount
-    FROM temp.stage_tender t JOIN temp.stage_receipt s ON s.line = t.line AND s.action = 'new'
-    JOIN receipt r ON r.channel_id = ${channel} AND r.external_id = s.external_id
+    SELECT made.id, t.tender, t.amount FROM temp.stage_shaped made JOIN temp.stage_tender t ON t.line = made.line
+    ORDER BY made.id, t.tender
   `.execute(db);
 }
 
@@ -85,16 +97,18 @@ export async function decideHeld(db: Reading, run: number): Promise<void> {
   `.execute(db);
   if (rows.length === 0) return;
   const planner = await ReceiptPlanner.open(db);
-  const loaded = await loadReceipts(
-    db,
-    rows.map(({ id }) => id),
-  );
-  const held = JSON.stringify(planner.notHeldOf(loaded));
-  await sql`
-    UPDATE receipt SET not_held = t.not_held
-    FROM (SELECT value ->> 'id' AS id, value ->> 'notHeld' AS not_held FROM json_each(${held})) AS t WHERE receipt.id = t.id
-  `.execute(db);
+  for (let at = 0; at < rows.length; at += HELD_BATCH) {
+    const ids = rows.slice(at, at + HELD_BATCH).map(({ id }) => id);
+    const held = JSON.stringify(planner.notHeldOf(await loadReceipts(db, ids, 'tenders')));
+    await sql`
+      UPDATE receipt SET not_held = t.not_held
+      FROM (SELECT value ->> 'id' AS id, value ->> 'notHeld' AS not_held FROM json_each(${held})) AS t
+      WHERE receipt.id = t.id
+    `.execute(db);
+  }
 }
+
+const HELD_BATCH = 2_000;
 
 /** Adds the receipts of these payouts up again. */
 export async function totalPayouts(db: Reading, payouts: ReturnType<typeof sql>): Promise<void> {

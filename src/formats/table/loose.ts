@@ -66,9 +66,33 @@ export function isSerialDate(text: string): boolean {
 
 const two = (n: number) => String(n).padStart(2, '0');
 
+const DAY = 86_400_000;
+/** Days whose offset is looked up at once are this many; files go by the day, so few are needed. */
+const DAYS_HELD = 512;
+const offsets = new Map<string, number | null>();
+
+/**
+ * The offset of a zone on a whole day in minutes, where it is one; null on a day with a change of the clocks. Asked of the
+ * time zone data once a day and not once a row, which is most of what reading a date costs.
+ */
+function offsetOfDay(date: string, zone: string): number | null {
+  const key = `${date} ${zone}`;
+  const held = offsets.get(key);
+  if (held !== undefined) return held;
+  const midnight = Date.parse(`${date}T00:00:00Z`);
+  // A day of the zone lies within these three days of UTC.
+  const around = [-1, 0, 1, 2].map((days) => tzOffset(zone, new Date(midnight + days * DAY)));
+  const same = around.every((offset) => offset === around[0]) ? around[0]! : null;
+  if (offsets.size >= DAYS_HELD) offsets.clear();
+  offsets.set(key, same);
+  return same;
+}
+
 /** An instant of a wall clock in a zone; null where there is no such zone. */
 function atZone(date: string, clock: string, zone: string): Date | null {
   const guess = Date.parse(`${date}T${clock}Z`);
+  const whole = offsetOfDay(date, zone);
+  if (whole !== null) return new Date(guess - whole * 60_000);
   // The offset of the guess may be that of the other side of a change; asked again, it is the one in force.
   const once = guess - tzOffset(zone, new Date(guess)) * 60_000;
   const instant = new Date(guess - tzOffset(zone, new Date(once)) * 60_000);
