@@ -35,9 +35,9 @@ test('what came stands in the log, and what the desk says it holds is what the b
 
 test('fetched by hand: nothing new at the desk, statements at the bank', async ({ page, server }) => {
   await open(page, server, 'set-up/fetching');
-  await page.getByRole('button', { name: 'Fetch Card desk now' }).click();
+  await page.getByRole('button', { name: 'Fetch now: Card desk' }).click();
   await expect(page.getByText('Card desk: Nothing new')).toBeVisible();
-  await page.getByRole('button', { name: 'Fetch Current account now' }).click();
+  await page.getByRole('button', { name: 'Fetch now: Current account' }).click();
   await expect(page.getByText(/Current account: \d+ new/)).toBeVisible();
   await expect(page.getByRole('table', { name: 'Run log' }).getByRole('row')).toHaveCount(4);
   await open(page, server, 'banked?state=all');

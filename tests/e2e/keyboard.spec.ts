@@ -109,6 +109,14 @@ const PAGES = [
   'set-up/map',
   'set-up/map?rule=new',
   'set-up/dimensions',
+  'set-up/rates',
+  'set-up/fetching',
+  'set-up/fetching?connection=1',
+  'set-up/stand-ins',
+  'set-up/channels/1',
+  'owed/payers',
+  'collected/day?channel=1',
+  'collected/readings',
 ];
 
 for (const scheme of ['light', 'dark'] as const) {

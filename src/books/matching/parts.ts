@@ -34,12 +34,15 @@ export interface SheetPart {
   readonly net: Minor;
   /** What the ledger gives up for it, for {@link depositEntry}. */
   readonly part: DepositPart;
+  /** Where the rest of a deposit with it belongs: a payout that was converted leaves a currency difference. */
+  readonly restTo?: AccountId;
 }
 
 export interface ChannelBooking {
   readonly name: string;
   readonly clearing: AccountId;
   readonly fees: AccountId;
+  readonly fx: AccountId | null;
   readonly schedule: FeeSchedule;
 }
 
@@ -55,6 +58,7 @@ export async function channelBookings(db: Reading): Promise<ChannelBookings> {
         name: channel.name,
         clearing: channel.clearing_account_id,
         fees: channel.fee_account_id,
+        fx: channel.fx_account_id,
         schedule: { rate: channel.fee_rate, fixed: channel.fee_fixed },
       },
     ]),
@@ -119,6 +123,7 @@ function convertedPayout(row: PayoutRow, channel: ChannelBooking, currency: Curr
       net,
       foreign: { currency, amount: row.net },
     },
+    ...(channel.fx !== null && { restTo: channel.fx }),
   };
 }
 

@@ -131,7 +131,9 @@ describe('a wallet in pounds', () => {
     const sheet = (await workingSheet(world.books.reader, line))!;
     expect([sheet.certainty, sheet.parts, sheet.line.amount]).toEqual(['none', [], 11800]);
     const found = await candidates(world.books.reader, line, { text: '', amount: null });
-    expect(found.payouts).toMatchObject([{ kind: 'payout', id: await world.id('payout', 'WP-1') }]);
+    expect(found.payouts).toMatchObject([
+      { kind: 'payout', id: await world.id('payout', 'WP-1'), net: 11270, restTo: await world.account('6950') },
+    ]);
     expect(found.receipts).toEqual([]);
     const rest = await restAccounts(world.books.reader);
     expect(rest.map(({ code }) => code)).toEqual(expect.arrayContaining(['6950', '6110', '3100']));

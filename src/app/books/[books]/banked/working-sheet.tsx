@@ -64,7 +64,9 @@ export function WorkingSheet({ sheet, accounts }: { sheet: Sheet; accounts: read
     setTrouble(null);
   };
   const add = (part: SheetPart) => {
-    if (!parts.some((other) => same(other, part))) change([...parts, fitted(part, rest)]);
+    if (parts.some((other) => same(other, part))) return;
+    change([...parts, fitted(part, rest)]);
+    if (part.restTo !== undefined && restTo === null) setRestTo(part.restTo);
   };
   const takeOff = (part: SheetPart) => change(parts.filter((other) => !same(other, part)));
   const book = (account: AccountId | null) => {

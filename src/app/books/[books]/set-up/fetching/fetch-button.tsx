@@ -34,7 +34,7 @@ export function FetchButton({ connection, name }: { connection: number; name: st
       variant="plain"
       className="text-nowrap"
       onClick={() => void fetchIt()}
-      aria-label={`Fetch ${name} now`}
+      aria-label={`Fetch now: ${name}`}
     >
       Fetch now
     </Button>
