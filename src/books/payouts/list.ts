@@ -158,7 +158,10 @@ export interface ExpectedDay {
 /** What is on its way and on no statement yet, by the day it is expected at the bank; earliest first. */
 export async function expectedArrivals(db: Reading): Promise<ExpectedDay[]> {
   const { rows } = await sql<ExpectedDay>`
-    SELECT expected_on AS day, sum(net) AS net, count(*) AS count FROM payout p
+    SELECT expected_on AS day, count(*) AS count,
+      sum(CASE WHEN p.currency = (SELECT currency FROM books) THEN p.net
+        ELSE (SELECT coalesce(sum(r.carried), 0) FROM receipt r WHERE r.payout_id = p.id) END) AS net
+    FROM payout p
     WHERE match_id IS NULL AND NOT ${SEEN_AT_BANK} GROUP BY expected_on ORDER BY expected_on
   `.execute(db);
   return rows;

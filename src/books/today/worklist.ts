@@ -17,6 +17,8 @@ export interface WorkItem {
   readonly title: string;
   readonly detail: string;
   readonly amount: Minor | null;
+  /** Where it is not the books' own. */
+  readonly currency?: Currency;
   /** Days it has waited; null where that says nothing. */
   readonly age: number | null;
   readonly action: string;
@@ -29,8 +31,8 @@ const LISTED = 4;
 const n = (count: number, one: string, many: string) => plural(count, one, many);
 
 async function latePayouts(db: Reading, today: PlainDate): Promise<WorkItem[]> {
-  const { rows } = await sql<{ id: number; name: string; expected: PlainDate; net: Minor }>`
-    SELECT p.id, p.external_id AS name, p.expected_on AS expected, p.net FROM payout p
+  const { rows } = await sql<{ id: number; name: string; expected: PlainDate; net: Minor; currency: Currency }>`
+    SELECT p.id, p.external_id AS name, p.expected_on AS expected, p.net, p.currency FROM payout p
     WHERE p.match_id IS NULL AND p.expected_on < ${today} AND NOT ${SEEN_AT_BANK}
     ORDER BY p.expected_on LIMIT ${LISTED}
   `.execute(db);
@@ -39,24 +41,33 @@ async function latePayouts(db: Reading, today: PlainDate): Promise<WorkItem[]> {
     title: `Payout ${row.name} has not reached the bank`,
     detail: `expected ${formatDate(row.expected)}`,
     amount: row.net,
+    currency: row.currency,
     age: daysBetween(row.expected, today),
     action: 'Follow it',
     href: `in-transit?payout=${row.id}`,
   }));
 }
 
-async function differingPayouts(db: Reading, currency: Currency, today: PlainDate): Promise<WorkItem[]> {
-  const { rows } = await sql<{ id: number; name: string; date: PlainDate; difference: Minor; n: number }>`
+async function differingPayouts(db: Reading, today: PlainDate): Promise<WorkItem[]> {
+  const { rows } = await sql<{
+    id: number;
+    name: string;
+    date: PlainDate;
+    difference: Minor;
+    n: number;
+    currency: Currency;
+  }>`
     SELECT p.id, p.external_id AS name, p.book_date AS date, p.net - (p.receipt_gross - p.receipt_fee) AS difference,
-           receipt_count AS n
+           receipt_count AS n, p.currency
     FROM payout p WHERE p.net <> p.receipt_gross - p.receipt_fee AND ${TOTAL_FEE} = 0 AND p.match_id IS NULL
     ORDER BY p.book_date LIMIT ${LISTED}
   `.execute(db);
   return rows.map((row) => ({
     risk: 'trouble',
-    title: `Payout ${row.name} is ${formatAmount(row.difference, currency)} away from its receipts`,
+    title: `Payout ${row.name} is ${formatAmount(row.difference, row.currency)} away from its receipts`,
     detail: row.n === 0 ? 'none of its receipts is here' : `${n(row.n, 'receipt', 'receipts')} known`,
     amount: row.difference,
+    currency: row.currency,
     age: daysBetween(row.date, today),
     action: 'Look at it',
     href: `in-transit?payout=${row.id}`,
@@ -91,15 +102,16 @@ async function proofs(db: Reading, currency: Currency): Promise<WorkItem[]> {
       const off = (proof.balance - proof.payouts.amount - proof.waiting.amount) as Minor;
       return {
         risk: 'trouble',
-        title: `${proof.channel} clearing is ${formatAmount(off, currency)} away from what is in transit`,
+        title: `${proof.channel} clearing is ${formatAmount(off, proof.currency)} away from what is in transit`,
         detail: [
           proof.notPosted.count > 0 ? `${n(proof.notPosted.count, 'receipt', 'receipts')} not posted` : '',
           proof.differs.count > 0 ? `${n(proof.differs.count, 'payout does', 'payouts do')} not add up` : '',
-          proof.other !== 0 ? `${formatAmount(proof.other, currency)} booked past the documents` : '',
+          proof.other !== 0 ? `${formatAmount(proof.other, proof.currency)} booked past the documents` : '',
         ]
           .filter(Boolean)
           .join(' · '),
         amount: off,
+        currency: proof.currency,
         age: null,
         action: 'See the proof',
         href: 'proved',
@@ -265,7 +277,7 @@ export async function worklist(db: Reading, rail: Rail): Promise<WorkItem[]> {
   return [
     ...(await latePayouts(db, today)),
     ...(await proofs(db, currency)),
-    ...(await differingPayouts(db, currency, today)),
+    ...(await differingPayouts(db, today)),
     ...(await unknownDocuments(db)),
     ...(await overPaid(db)),
     ...(await samePayers(db)),

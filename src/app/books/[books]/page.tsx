@@ -67,7 +67,11 @@ export default async function TodayPage({ params }: { params: Promise<{ books: s
                       </td>
                       <td className="num">
                         {item.amount === null ? null : (
-                          <Link href={`/books/${id}/${item.href}`}>{formatAmount(item.amount, rail.currency)}</Link>
+                          <Link href={`/books/${id}/${item.href}`}>
+                            {item.currency && item.currency !== rail.currency
+                              ? `${formatAmount(item.amount, item.currency)} ${item.currency}`
+                              : formatAmount(item.amount, rail.currency)}
+                          </Link>
                         )}
                       </td>
                       <td className="soft text-nowrap">

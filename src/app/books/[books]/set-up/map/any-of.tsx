@@ -34,6 +34,7 @@ export function AnyOf({ label, name, choices = [], find, control }: Props) {
             onChange: (list: readonly Named[]) => onChange(list),
             onBlur,
             isMulti: true as const,
+            isClearable: false,
             unstyled: true,
             className: 'any-of',
             classNamePrefix: 'any-of',
