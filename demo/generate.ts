@@ -4,6 +4,7 @@ import { driftlineFiles } from './driftline/files';
 import { driftlineScenario } from './driftline/scenario';
 import { kittiwakeFiles } from './kittiwake/files';
 import { kittiwakeScenario } from './kittiwake/scenario';
+import { counterDays, tillFiles } from './kittiwake/till';
 import { lanternHeadFiles } from './lantern-head/files';
 import { lanternHeadScenario } from './lantern-head/scenario';
 
@@ -17,7 +18,10 @@ export function generate(folder: string, files: Iterable<readonly [string, strin
 }
 
 if (require.main === module) {
-  generate(join(__dirname, 'kittiwake', 'files'), kittiwakeFiles(kittiwakeScenario(SEED)));
+  generate(join(__dirname, 'kittiwake', 'files'), [
+    ...kittiwakeFiles(kittiwakeScenario(SEED)),
+    ...tillFiles(counterDays(SEED)),
+  ]);
   generate(join(__dirname, 'driftline', 'files'), driftlineFiles(driftlineScenario(SEED)));
   generate(join(__dirname, 'lantern-head', 'files'), lanternHeadFiles(lanternHeadScenario(SEED)));
 }

@@ -17,6 +17,7 @@ import { Worlds } from '@/standins/worlds';
 import { kittiwakeWorld } from './kittiwake/world';
 import { loadLanternHead } from './lantern-head/load';
 import { KITTIWAKE } from './kittiwake/books';
+import { openWorkshopTill } from './kittiwake/open-till';
 import type { LineTruth } from './kittiwake/builder';
 
 export const FILES = join(__dirname, 'kittiwake', 'files');
@@ -108,6 +109,10 @@ export async function loadKittiwake(data: string, say: (doing: string) => void):
     await demo.bringIn(receiptsImporter, 'card-desk-2026-09-to-10.csv');
     await demo.bringIn(receiptsImporter, 'card-desk-2026-11-a.csv');
     await demo.run(postReceipts, { filter: { to: POSTED_THROUGH as never } });
+    say('workshop till');
+    const till = await openWorkshopTill(demo);
+    for (const cut of ['2026-09-to-10', '2026-11']) await demo.bringInExport(till, `workshop-till-${cut}.csv`);
+    await demo.run(postReceipts, { filter: { channel: till } });
     say('bank statements');
     for (const name of ['statement-2026-09.xml', 'statement-2026-10.xml', 'statement-2026-11-a.xml']) {
       await demo.bringIn(statementImporter, name);

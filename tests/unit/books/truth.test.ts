@@ -8,12 +8,15 @@ import { bankProofs, clearingProofs } from '@/books/proof/clearing';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { statementImporter } from '@/books/statements/import';
+import { dayDocument } from '@/books/receipts/day-document';
 import { railOf } from '@/books/today/rail';
+import { plainDate } from '@/core/calendar';
 import { worklist } from '@/books/today/worklist';
 import { BooksFile } from '@/books/store';
 import { SEED } from '../../../demo/generate';
 import { kittiwakeFiles } from '../../../demo/kittiwake/files';
 import { kittiwakeScenario } from '../../../demo/kittiwake/scenario';
+import { counterDays, counterTruth, takings, tillFiles } from '../../../demo/kittiwake/till';
 import { KittiwakeLoader, FILES, loadKittiwake, readTruth } from '../../../demo/load';
 
 let folder: string;
@@ -53,7 +56,7 @@ async function proposals() {
 }
 
 test('the files that ship are what the seed gives, to the byte', () => {
-  for (const [name, text] of kittiwakeFiles(kittiwakeScenario(SEED))) {
+  for (const [name, text] of [...kittiwakeFiles(kittiwakeScenario(SEED)), ...tillFiles(counterDays(SEED))]) {
     expect(readFileSync(join(FILES, name), 'utf8')).toBe(text);
   }
 });
@@ -109,8 +112,32 @@ test('brought in whole, posted and explained as the truth has it, every account 
   expect(accounts.reduce((total, a) => total + a.balance, 0)).toBe(0);
   expect(await clearingProofs(books.reader)).toEqual([
     expect.objectContaining({ proves: true, balance: truth.end.clearing, other: 0 }),
+    expect.objectContaining({ channel: 'Workshop till', balance: 0, other: 0, proves: true }),
   ]);
   expect(await bankProofs(books.reader)).toEqual([
     expect.objectContaining({ difference: 0, toExplain: { count: 0, amount: 0 } }),
   ]);
+});
+
+test('the workshop’s till came in by the day, each as its report has it, and lands to the cent', async () => {
+  const days = counterDays(SEED);
+  const expected = counterTruth(days);
+  const rows = await books.reader
+    .selectFrom('journal')
+    .innerJoin('journal_line', 'journal_line.journal_id', 'journal.id')
+    .innerJoin('account', 'account.id', 'journal_line.account_id')
+    .select((e) => ['account.code', 'account.class', e.fn.sum<number>('base_amount').as('amount')])
+    .where('source_kind', '=', 'summary')
+    .groupBy('account.id')
+    .execute();
+  const of = (code: string) => rows.find((row) => row.code === code)?.amount ?? 0;
+  expect([of('1090'), -of('2100'), -of('2300'), of('1290')]).toEqual([expected.box, expected.tax, expected.tips, 0]);
+  const income = rows.filter((row) => row.class === 'income').reduce((sum, row) => sum + row.amount, 0);
+  expect(-income).toBe(expected.net);
+  expect(await books.reader.selectFrom('summary').select('id').execute()).toHaveLength(expected.days);
+  for (const one of [days[0]!, days.at(-1)!]) {
+    const [site] = (await dayDocument(books.reader, 2, plainDate(one.day)))!.sites;
+    expect(site).toMatchObject({ site: 'Workshop', tendered: takings(one), differs: 0, tips: one.tips, notPosted: 0 });
+    expect(site!.items.reduce((sum, item) => sum + item.units, 0)).toBe(1000 * one.sales.reduce((n, s) => n + s.units, 0)); // prettier-ignore
+  }
 });
