@@ -20,9 +20,13 @@ export class Stage {
     );
   }
 
-  /** Makes a table, and gives what puts rows into it: a cell for each of its columns, in their order. */
-  table(name: string, columns: string): StageRow {
-    this.handle.exec(`DROP TABLE IF EXISTS temp.${name}; CREATE TEMP TABLE ${name} (${columns}) STRICT`);
+  /**
+   * Makes a table, and gives what puts rows into it: a cell for each of its columns, in their order. One that is kept by
+   * its key has rows that come in the order of it.
+   */
+  table(name: string, columns: string, kept: 'by rowid' | 'by key' = 'by rowid'): StageRow {
+    const as = kept === 'by key' ? 'STRICT, WITHOUT ROWID' : 'STRICT';
+    this.handle.exec(`DROP TABLE IF EXISTS temp.${name}; CREATE TEMP TABLE ${name} (${columns}) ${as}`);
     const names = this.handle.pragma(`temp.table_info(${name})`) as { name: string }[];
     const inserter = bulkInsert(
       this.handle,

@@ -115,8 +115,8 @@ export function receiptsFrom({ channel: wanted, profile, fetched = false }: Rece
 
     async stage(stage, db) {
       const insert = stage.table('stage_receipt', RECEIPT_COLUMNS);
-      const insertLine = stage.table('stage_line', LINE_COLUMNS);
-      const insertTender = stage.table('stage_tender', TENDER_COLUMNS);
+      const insertLine = stage.table('stage_line', LINE_COLUMNS, 'by key');
+      const insertTender = stage.table('stage_tender', TENDER_COLUMNS, 'by key');
       const books = await db.selectFrom('books').select(['zone', 'country']).executeTakeFirstOrThrow();
       const channel = await channelOf(db, wanted);
       const admission = await Admission.of(stage, db, channel, profile !== undefined || fetched);

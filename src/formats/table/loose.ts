@@ -5,9 +5,16 @@ import { parseAmount, type Currency, type ParsedAmount } from '../../core/money'
 export type DecimalMark = '.' | ',';
 export type DateOrder = 'YMD' | 'DMY' | 'MDY' | 'serial';
 
+const APOSTROPHE = 39;
+const EQUALS = 61;
+
 /** What a spreadsheet leaves around a value: ="…" that keeps leading noughts, and an apostrophe before text. */
 export function unwrap(text: string): string {
-  const bare = text.trim().replace(/^'/, '').trim();
+  const trimmed = text.trim();
+  // Nearly all cells begin with neither sign.
+  const first = trimmed.charCodeAt(0);
+  if (first !== APOSTROPHE && first !== EQUALS) return trimmed;
+  const bare = trimmed.replace(/^'/, '').trim();
   const quoted = /^="(.*)"$/.exec(bare);
   return quoted ? quoted[1]!.trim() : bare;
 }
@@ -105,6 +112,16 @@ function atZone(date: string, clock: string, zone: string): Date | null {
  * of the calendar.
  */
 export function parseLooseInstant(text: string, order: DateOrder, zone: string): Date | null {
+  if (text !== last.text || order !== last.order || zone !== last.zone) {
+    last = { text, order, zone, instant: readInstant(text, order, zone) };
+  }
+  return last.instant === null ? null : new Date(last.instant);
+}
+
+/** The date read last: rows of one day follow each other. */
+let last: { text: string; order: DateOrder; zone: string; instant: Date | null } = { text: '', order: 'YMD', zone: '', instant: null }; // prettier-ignore
+
+function readInstant(text: string, order: DateOrder, zone: string): Date | null {
   if (order === 'serial') {
     if (!isSerialDate(text)) return null;
     const [days, part] = [Math.floor(Number(text)), Number(text) % 1];
