@@ -27,6 +27,8 @@ export interface ReceiptDetail {
   readonly invoice: number | null;
   readonly item: string | null;
   readonly note: string;
+  /** The receipt that a refund or chargeback takes back, by the channel's id; empty where it says none. */
+  readonly takesBack: string;
   readonly gross: Minor;
   readonly tip: Minor;
   readonly fee: Minor | null;
@@ -73,6 +75,7 @@ export async function receiptDetail(db: Reading, id: number): Promise<ReceiptDet
       'receipt.invoice_id as invoice',
       'item.name as item',
       'receipt.note',
+      'receipt.refund_of as takesBack',
       'receipt.gross',
       'receipt.tip',
       'receipt.fee',

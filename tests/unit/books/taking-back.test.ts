@@ -103,6 +103,7 @@ describe('one receipt', () => {
       document: 'KS-9',
       invoice: null,
       note: 'for the boat',
+      takesBack: '',
       payout: 'P-1',
       payoutId: null,
       site: null,

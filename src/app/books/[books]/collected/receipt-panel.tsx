@@ -56,7 +56,9 @@ export function ReceiptPanel({ receipt, children }: { receipt: ReceiptDetail; ch
           </dd>
           <dt>For</dt>
           <dd>
-            {document === '' ? (
+            {document === '' && receipt.takesBack !== '' ? (
+              `takes back ${receipt.takesBack}`
+            ) : document === '' ? (
               receipt.lines.length > 0 ? (
                 plural(receipt.lines.length, 'thing')
               ) : (
