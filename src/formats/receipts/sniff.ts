@@ -76,6 +76,8 @@ function looksLikeHeader(fields: readonly string[], width: number): boolean {
 
 interface ColumnSeen {
   numbers: number;
+  /** Of those, other than nothing: only they can have a sign. */
+  amounts: number;
   points: number;
   commas: number;
   negatives: number;
@@ -89,7 +91,7 @@ interface ColumnSeen {
   readonly values: Map<string, number>;
 }
 
-const newColumn = (): ColumnSeen => ({ numbers: 0, points: 0, commas: 0, negatives: 0, dates: 0, serials: 0, filled: 0, dayFirst: 0, monthFirst: 0, yearFirst: 0, values: new Map() }); // prettier-ignore
+const newColumn = (): ColumnSeen => ({ numbers: 0, amounts: 0, points: 0, commas: 0, negatives: 0, dates: 0, serials: 0, filled: 0, dayFirst: 0, monthFirst: 0, yearFirst: 0, values: new Map() }); // prettier-ignore
 
 function see(column: ColumnSeen, raw: string): void {
   const text = unwrap(raw);
@@ -107,6 +109,7 @@ function see(column: ColumnSeen, raw: string): void {
   if (isSerialDate(text)) column.serials++;
   if (!isNumber(text)) return;
   column.numbers++;
+  if (/[1-9]/.test(text)) column.amounts++;
   if (/^[-(]|-$/.test(text.replace(/[\p{Sc}\s]/gu, ''))) column.negatives++;
   const mark = /([.,])\d{1,2}\D*$/.exec(text)?.[1];
   if (mark === '.') column.points++;
@@ -221,7 +224,7 @@ export async function sniffReceipts(
       dateOrder: order,
       zone: books.zone,
       currency: books.currency,
-      feeSign: fee && fee.negatives * 2 > fee.numbers ? 'minus' : 'plus',
+      feeSign: fee && fee.negatives * 2 > fee.amounts ? 'minus' : 'plus',
       refunds: ofKind('refunds'),
       payouts: ofKind('payouts'),
       skipped: ofKind('skipped'),
