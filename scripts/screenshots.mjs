@@ -39,9 +39,13 @@ const VIEWS = {
   proved: { path: 'proved' },
   'trial-balance': { path: 'proved/trial-balance' },
   register: {
-    path: '',
+    path: 'proved',
     then: async (page) => {
-      await page.getByRole('link', { name: /^In transit: .* see what is behind it/ }).click();
+      await page
+        .getByRole('region', { name: 'Card desk, clearing proof' })
+        .getByRole('row', { name: /^Clearing, as the ledger says/ })
+        .getByRole('link')
+        .click();
       await page.getByRole('table', { name: /Register of/ }).waitFor();
     },
   },

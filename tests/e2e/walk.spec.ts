@@ -89,7 +89,15 @@ test('in transit: each payout with its receipts, fees and expected day; the clea
     'payout P-2233 left the channel',
   );
   const held = await railFigure(page, 'In transit');
+  // Two channels hold money: the figure leads to the station, each clearing account stands with its proof.
   await page.getByRole('link', { name: /^In transit: / }).click();
+  await expect(page).toHaveURL(/\/in-transit$/);
+  await open(page, server, 'proved');
+  await page
+    .getByRole('region', { name: 'Card desk, clearing proof' })
+    .getByRole('row', { name: /^Clearing, as the ledger says/ })
+    .getByRole('link')
+    .click();
   const register = page.getByRole('table', { name: 'Register of 1200 Card desk clearing' });
   await expect(register.getByRole('row').nth(1)).toContainText(held);
 });
