@@ -1,3 +1,4 @@
+import { build } from 'esbuild';
 import { execFileSync } from 'node:child_process';
 import { createWriteStream, mkdtempSync, rmSync, statSync } from 'node:fs';
 import { once } from 'node:events';
@@ -85,9 +86,25 @@ interface Measured {
   readonly megabytes: number;
 }
 
+/** What imports, bundled as the worker ships. It lies beside the packages it needs. */
+const CHILD = join(__dirname, '..', 'dist', 'bench-import.js');
+
+async function bundleChild(): Promise<void> {
+  await build({
+    entryPoints: [join(__dirname, 'import-child.ts')],
+    outfile: CHILD,
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'cjs',
+    external: ['better-sqlite3', 'date-holidays', 'exceljs', 'nodemailer'],
+    logLevel: 'warning',
+  });
+}
+
 /** Imports a file in a process of its own; its memory must not depend on the size of the file. */
 function imported(what: string, file: string, source: ReceiptSource): Measured {
-  const args = ['--import', 'tsx', join(__dirname, 'import-child.ts'), path, file, JSON.stringify(source)];
+  const args = [CHILD, path, file, JSON.stringify(source)];
   const measured = JSON.parse(execFileSync(process.execPath, args, { encoding: 'utf8' })) as Measured;
   const size = (statSync(file).size / 1024 / 1024).toFixed(0);
   console.log(
@@ -133,6 +150,7 @@ async function openTill(): Promise<number> {
 const DAYS: ReceiptProfile = { columns: { time: 'Day', kind: 'Kind', item: 'What', gross: 'Amount', units: 'Units', site: 'Site' }, delimiter: ',', above: 0, decimal: '.', dateOrder: 'YMD', zone: 'UTC', currency: 'EUR', feeSign: 'plus', refunds: [], payouts: [], skipped: [], chargebacks: [], shape: 'till-days', tenders: ['payment'], tips: [], taxIn: 'included', encoding: 'auto' }; // prettier-ignore
 
 async function main(): Promise<void> {
+  await bundleChild();
   await run(async (books) => {
     const made = await runCommand(
       books,

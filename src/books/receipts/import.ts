@@ -160,10 +160,11 @@ export function receiptsFrom({ channel: wanted, profile, fetched = false }: Rece
           action,
           null,
         );
-        for (const [index, line] of r.lines?.entries() ?? []) {
-          const is = admission.itemOf(line.item);
-          const said = [is ? '' : line.item, line.description].filter(Boolean).join(', ');
-          insertLine(r.line, index + 1, is ? line.item : '', said, line.units, line.gross, line.discount, line.tax);
+        let lineNo = 0;
+        for (const { item: code, description, units, gross, discount, tax } of r.lines ?? []) {
+          const is = admission.itemOf(code);
+          const said = is || code === '' ? description : description === '' ? code : `${code}, ${description}`;
+          insertLine(r.line, ++lineNo, is ? code : '', said, units, gross, discount, tax);
         }
         for (const { tender, amount } of r.tenders ?? []) insertTender(r.line, tender, amount);
       };

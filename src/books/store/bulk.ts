@@ -9,8 +9,8 @@ export interface BulkInsert {
   flush(): void;
 }
 
-/** Rows per statement: each statement costs about as much as two rows of its own, which this spreads over many. */
-const ROWS = 40;
+/** Cells per statement: each statement costs about as much as two rows of its own, which this spreads over many. */
+const CELLS = 1_200;
 
 /**
  * A prepared insert for bulk work inside a transaction: compiling a statement per batch would cost more than the rows.
@@ -20,8 +20,9 @@ export function bulkInsert(handle: Database.Database, table: string, columns: re
   const into = `INSERT INTO ${table} (${columns.join(', ')}) VALUES `;
   const row = `(${columns.map(() => '?').join(', ')})`;
   const one = handle.prepare(into + row);
-  const many = handle.prepare(into + Array.from({ length: ROWS }, () => row).join(', '));
   const width = columns.length;
+  const rows = Math.max(1, Math.floor(CELLS / width));
+  const many = handle.prepare(into + Array.from({ length: rows }, () => row).join(', '));
   let held: Cell[] = [];
   const flush = () => {
     for (let at = 0; at < held.length; at += width) one.run(held.slice(at, at + width));
@@ -30,7 +31,7 @@ export function bulkInsert(handle: Database.Database, table: string, columns: re
   return {
     add(...cells) {
       held.push(...cells);
-      if (held.length === ROWS * width) {
+      if (held.length === rows * width) {
         many.run(held);
         held = [];
       }

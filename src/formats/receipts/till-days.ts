@@ -26,9 +26,8 @@ class TillDay {
     this.until = first.line;
   }
 
-  take(row: Row, profile: ReceiptProfile): void {
+  take(row: Row, kind: string, profile: ReceiptProfile): void {
     this.until = row.line;
-    const kind = row.text('kind').toLowerCase();
     if (profile.skipped.includes(kind)) return;
     const amount = row.amount('gross', this.currency) ?? row.refuse('missing-value', 'gross');
     if (profile.tips.includes(kind)) {
@@ -117,6 +116,9 @@ export async function* readTillDays(rows: RowSource, profile: ReceiptProfile): A
   const ids = new DerivedIds();
   let open = new Map<string, TillDay>();
   let day = '';
+  /** The moment read last, and its date: rows of a day follow each other. */
+  let moment = NaN;
+  let date = '';
   let count = 0;
   let bytes = 0;
   const close = (findings: Finding[]): ReceiptRecord[] => {
@@ -137,14 +139,18 @@ export async function* readTillDays(rows: RowSource, profile: ReceiptProfile): A
     const findings: Finding[] = [];
     const records: ReceiptRecord[] = [];
     for (const row of batch.rows) {
-      if (profile.payouts.includes(row.text('kind').toLowerCase())) {
+      const kind = row.text('kind').toLowerCase();
+      if (profile.payouts.includes(kind)) {
         const payout = recordOr(row.text('id'), () => readRow(row, profile, ids), findings);
         if (payout !== null) records.push(payout);
         continue;
       }
       const at = recordOr(row.text('id'), () => row.time(), findings);
       if (at === null) continue;
-      const date = at.toISOString().slice(0, 10);
+      if (at.getTime() !== moment) {
+        moment = at.getTime();
+        date = at.toISOString().slice(0, 10);
+      }
       if (date !== day) {
         records.push(...close(findings));
         day = date;
@@ -160,7 +166,7 @@ export async function* readTillDays(rows: RowSource, profile: ReceiptProfile): A
         open.set(site, (till = new TillDay(row, at, site, currency)));
       }
       try {
-        till.take(row, profile);
+        till.take(row, kind, profile);
       } catch (error) {
         if (!(error instanceof RecordRefused)) throw error;
         till.broken = true;
