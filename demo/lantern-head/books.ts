@@ -25,6 +25,10 @@ export const LANTERN_HEAD: BooksInput = {
     { code: '6010', name: 'Upkeep of the tower', class: 'expense', role: null },
     { code: '6100', name: 'Giving page fees', class: 'expense', role: 'fees' },
     { code: '6900', name: 'Cash difference', class: 'expense', role: 'cash_difference' },
+    { code: '1050', name: 'Cheques to be banked', class: 'asset', role: 'cheques_on_hand' },
+    { code: '1060', name: 'Collection envelopes', class: 'asset', role: 'cash_on_hand' },
+    { code: '4050', name: 'Open-day tickets', class: 'income', role: null },
+    { code: '6120', name: 'Ticket fees', class: 'expense', role: 'fees' },
   ],
   taxCodes: [
     { code: 'S23', name: 'Standard rate', rate: 2300, account: '2100' },
@@ -33,6 +37,7 @@ export const LANTERN_HEAD: BooksInput = {
   items: [
     { code: 'shop', name: 'Gift shop', income: '4030', taxCode: 'S23' },
     { code: 'tea', name: 'Tea and cake', income: '4040', taxCode: 'R13' },
+    { code: 'ticket', name: 'Open-day ticket', income: '4050', taxCode: 'R13' },
   ],
   bankAccounts: [{ account: '1010', iban: 'IE64 SKER 9311 5287 6543 21' }],
   channels: [],

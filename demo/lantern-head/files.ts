@@ -43,6 +43,24 @@ function tillList({ sales, settlements }: LanternHead, cut: (typeof CUTS)[number
   return `${JSON.stringify({ data: rows }, null, 1)}\n`;
 }
 
+/** The book that lies by the letter box, as a sheet: cheques and envelopes, each with its fund. */
+function postBook({ posted }: LanternHead, cut: (typeof CUTS)[number]): string {
+  const rows = posted
+    .filter((gift) => within(gift.day, cut))
+    .map((gift) => [gift.id, gift.day, gift.donor, gift.fund, gift.method, euro(gift.amount), 'Letter box'].join('|'));
+  return `${['No|Received|Donor|Fund|Means|Gift|Site', ...rows].join('\n')}\n`;
+}
+
+/** Bookings for the open day and their payouts, in this program's own columns. */
+function bookings({ tickets, ticketPayouts }: LanternHead, cut: (typeof CUTS)[number]): string {
+  const rows = [
+    ...tickets.filter(({ time }) => within(time.slice(0, 10), cut)).map((one) => [one.id, 'receipt', one.time, 'EUR', euro(one.amount), euro(one.fee), euro(one.amount - one.fee), one.payer, one.email, '', 'ticket', '', one.payout, '']), // prettier-ignore
+    ...ticketPayouts.filter(({ day }) => within(day, cut)).map((one) => [one.id, 'payout', `${one.day}T21:00:00Z`, 'EUR', `-${euro(one.net)}`, '', `-${euro(one.net)}`, '', '', '', '', '', '', '']), // prettier-ignore
+  ].sort((a, b) => a[2]!.localeCompare(b[2]!) || a[0]!.localeCompare(b[0]!));
+  const head = ['Id', 'Type', 'Time', 'Currency', 'Gross', 'Fee', 'Net', 'Payer', 'Email', 'Document', 'Item', 'Note', 'Payout', 'Refund of']; // prettier-ignore
+  return `${[head, ...rows].map((row) => row.join(',')).join('\n')}\n`;
+}
+
 function statements(lines: readonly BankLine[]): [string, string][] {
   let opening: number = OPENING;
   return CUTS.map((cut) => {
@@ -57,7 +75,7 @@ const sumOf = <T>(list: readonly T[], of: (one: T) => number) => list.reduce((su
 
 /** What the books must come to once all of it is brought in, posted and confirmed. */
 function truth(scenario: LanternHead) {
-  const { gifts, batches, sales, settlements, lines } = scenario;
+  const { gifts, batches, sales, settlements, lines, posted, tickets, ticketPayouts } = scenario;
   const landed = (net: number, id: string) => lines.some((line) => line.amount === net && line.text.includes(id));
   const open = [...batches, ...settlements].filter((batch) => !landed(batch.net, batch.id));
   const ofClearing = (list: typeof batches) =>
@@ -80,8 +98,15 @@ function truth(scenario: LanternHead) {
       (batch) => batch.gross - batch.net,
     ),
     boxes: Object.fromEntries(['Gift shop', 'Tea hatch'].map((site) => [site, sumOf(sales.filter((sale) => sale.site === site && sale.method === 'cash'), (sale) => sale.amount)])), // prettier-ignore
-    gifts: Object.fromEntries(funds.map((fund) => [fund, sumOf(gifts.filter((gift) => gift.fund === fund), (gift) => gift.amount)])), // prettier-ignore
-    payouts: batches.length + settlements.length,
+    gifts: Object.fromEntries(funds.map((fund) => [fund, sumOf([...gifts, ...posted].filter((gift) => gift.fund === fund), (gift) => gift.amount)])), // prettier-ignore
+    payouts: batches.length + settlements.length + ticketPayouts.length,
+    cheques: sumOf(posted, (gift) => (gift.method === 'cheque' ? gift.amount : 0)),
+    envelopes: sumOf(posted, (gift) => (gift.method === 'cash' ? gift.amount : 0)),
+    ticketFees: sumOf(tickets, ({ fee }) => fee),
+    ticketsHeld: sumOf(
+      tickets.filter(({ payout }) => !ticketPayouts.some(({ id, net }) => id === payout && landed(net, id))),
+      ({ amount, fee }) => amount - fee,
+    ),
   };
 }
 export type LanternTruth = ReturnType<typeof truth>;
@@ -92,7 +117,9 @@ export function lanternHeadFiles(scenario: LanternHead): [string, string][] {
     ...CUTS.flatMap((cut): [string, string][] => [
       [`giving-${cut.name}.csv`, givingSheet(scenario, cut)],
       [`till-${cut.name}.json`, tillList(scenario, cut)],
+      [`post-${cut.name}.csv`, postBook(scenario, cut)],
     ]),
+    ['tickets-2026-09-to-10.csv', bookings(scenario, CUTS[0])],
     ...statements(scenario.lines),
     ['truth.json', `${JSON.stringify(truth(scenario), null, 2)}\n`],
   ];

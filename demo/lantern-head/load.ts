@@ -4,6 +4,7 @@ import { openChannel } from '@/books/channels/open-channel';
 import { addDimension, requireDimension } from '@/books/dimensions/dimensions';
 import { closeThrough } from '@/books/ledger/close';
 import { saveMapRule } from '@/books/map/rules';
+import { receiptsFrom } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { createBooks } from '@/books/setup/create-books';
 import { statementImporter } from '@/books/statements/import';
@@ -17,7 +18,14 @@ export const LANTERN_FILES = join(__dirname, 'files');
 const POSTED_THROUGH = plainDate('2026-11-08');
 const CONFIRMED_THROUGH = plainDate('2026-11-03');
 
-async function openChannels(demo: DemoLoader): Promise<{ giving: number; till: number }> {
+interface Channels {
+  readonly giving: number;
+  readonly till: number;
+  readonly post: number;
+  readonly tickets: number;
+}
+
+async function openChannels(demo: DemoLoader): Promise<Channels> {
   const rows = await demo.books.reader.selectFrom('account').select(['id', 'code']).execute();
   const account = (code: string) => rows.find((row) => row.code === code)!.id;
   const use = (code: string) => ({ use: account(code) });
@@ -75,11 +83,45 @@ async function openChannels(demo: DemoLoader): Promise<{ giving: number; till: n
       mode: 'summary',
     },
   });
-  return { giving: giving.channel, till: till.channel };
+  const post = await demo.run(openChannel, {
+    draft: null,
+    settings: {
+      ...common,
+      name: 'Cheques and envelopes',
+      kind: 'cash-and-cheques',
+      clearing: { code: '1220', name: 'Post clearing' },
+      payoutDays: 0,
+      feeRate: 0,
+      feeFixed: minor(0),
+      fees: use('6100'),
+      income: account('4010'),
+      taxCode: null,
+      sites: [{ code: 'BOX', name: 'Letter box', cash: use('1060'), bank: null }],
+      mode: 'each',
+    },
+  });
+  const tickets = await demo.run(openChannel, {
+    draft: null,
+    settings: {
+      ...common,
+      name: 'Open-day tickets',
+      kind: 'card-desk',
+      clearing: { code: '1230', name: 'Ticket clearing' },
+      payoutDays: 2,
+      feeRate: 150,
+      feeFixed: minor(20),
+      fees: use('6120'),
+      income: null,
+      taxCode: null,
+      sites: [],
+      mode: 'each',
+    },
+  });
+  return { giving: giving.channel, till: till.channel, post: post.channel, tickets: tickets.channel };
 }
 
 /** Funds and restrictions as dimensions, asked for on gifts, and a rule for each fund. */
-async function mapGifts(demo: DemoLoader, giving: number): Promise<void> {
+async function mapGifts(demo: DemoLoader, channels: number[]): Promise<void> {
   const fund = await demo.run(addDimension, { name: 'Fund', values: FUNDS.map(({ name }) => name) });
   const restriction = await demo.run(addDimension, { name: 'Restriction', values: ['Restricted', 'Unrestricted'] });
   const values = await demo.books.reader.selectFrom('dimension_value').selectAll().execute();
@@ -95,7 +137,7 @@ async function mapGifts(demo: DemoLoader, giving: number): Promise<void> {
       id: null,
       name: `Gifts to ${name}`,
       active: true,
-      conditions: { channels: [giving], funds: [name] },
+      conditions: { channels, funds: [name] },
       landing: {
         dimensions: {
           [fund.dimension]: value(name),
@@ -112,13 +154,15 @@ export async function loadLanternHead(data: string, say: (doing: string) => void
   await inFreshBooks(data, 'lantern-head', loader, async (demo) => {
     say('chart, channels, funds and rules');
     await demo.run(createBooks, LANTERN_HEAD);
-    const { giving, till } = await openChannels(demo);
-    await mapGifts(demo, giving);
-    say('gifts and till sales');
+    const { giving, till, post, tickets } = await openChannels(demo);
+    await mapGifts(demo, [giving, post]);
+    say('gifts, till sales and tickets');
     for (const cut of ['2026-09-to-10', '2026-11']) {
       await demo.bringInExport(giving, `giving-${cut}.csv`);
       await demo.bringInExport(till, `till-${cut}.json`);
+      await demo.bringInExport(post, `post-${cut}.csv`);
     }
+    await demo.bringIn(receiptsFrom({ channel: tickets }), 'tickets-2026-09-to-10.csv');
     await demo.run(postReceipts, { filter: { to: POSTED_THROUGH } });
     say('bank statements and matches');
     for (const cut of ['2026-09-to-10', '2026-11']) await demo.bringIn(statementImporter, `statement-${cut}.xml`);

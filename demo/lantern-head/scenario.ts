@@ -1,6 +1,7 @@
 import { dayAfter, isWorking, PAYERS, percentOf, weekday, workingDaysLater } from '../kittiwake/builder';
 import { Chance } from '@/standins/chance';
 import { FUNDS } from './books';
+import { postAndTickets, type PostAndTickets } from './post-and-tickets';
 
 /** Amounts in cents throughout; the arithmetic is the scenario's own, so that it can check the product's. */
 export interface Gift {
@@ -40,7 +41,7 @@ export interface BankLine {
   readonly reference: string;
 }
 
-export interface LanternHead {
+export interface LanternHead extends PostAndTickets {
   readonly gifts: readonly Gift[];
   readonly batches: readonly Batch[];
   readonly sales: readonly Sale[];
@@ -147,6 +148,10 @@ export function lanternHeadScenario(seed: number): LanternHead {
       reference: `SO${month}`,
     });
   }
+  const others = postAndTickets(seed);
+  for (const { id, net, lands } of others.ticketPayouts) {
+    if (lands <= LAST) lines.push({ date: lands, amount: net, text: `TICKETS ${id} LANTERN HEAD`, party: '', reference: `OD${id}` }); // prettier-ignore
+  }
   lines.sort((a, b) => a.date.localeCompare(b.date) || a.reference.localeCompare(b.reference));
-  return { ...given, ...sold, lines };
+  return { ...given, ...sold, ...others, lines };
 }
