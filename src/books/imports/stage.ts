@@ -6,6 +6,9 @@ import { bulkInsert, type BulkInsert, type Reading } from '../store';
 /** Findings shown in a report; the rest is counted, and handed back with its rows like these. */
 const FINDINGS_SHOWN = 500;
 
+/** Cells a statement puts into a staging table. */
+const CELLS = 1_200;
+
 export type StageRow = (...cells: (string | number | null)[]) => void;
 
 /** Temporary tables for one file: gone with the connection, never part of the books. */
@@ -32,6 +35,8 @@ export class Stage {
       this.handle,
       `temp.${name}`,
       names.map((column) => column.name),
+      // Nothing refers to staged rows, so narrow ones can go many at a time.
+      Math.max(1, Math.floor(CELLS / names.length)),
     );
     this.inserters.push(inserter);
     return (...cells) => inserter.add(...cells);

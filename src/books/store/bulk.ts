@@ -9,19 +9,26 @@ export interface BulkInsert {
   flush(): void;
 }
 
-/** Cells per statement: each statement costs about as much as two rows of its own, which this spreads over many. */
-const CELLS = 1_200;
+/**
+ * Rows per statement: each statement costs about as much as two rows of its own, which this spreads over many. The same for
+ * every table of the books, so that rows which others refer to are written before those that refer to them.
+ */
+const ROWS = 40;
 
 /**
  * A prepared insert for bulk work inside a transaction: compiling a statement per batch would cost more than the rows.
  * The cells are checked by the STRICT tables.
  */
-export function bulkInsert(handle: Database.Database, table: string, columns: readonly string[]): BulkInsert {
+export function bulkInsert(
+  handle: Database.Database,
+  table: string,
+  columns: readonly string[],
+  rows = ROWS,
+): BulkInsert {
   const into = `INSERT INTO ${table} (${columns.join(', ')}) VALUES `;
   const row = `(${columns.map(() => '?').join(', ')})`;
   const one = handle.prepare(into + row);
   const width = columns.length;
-  const rows = Math.max(1, Math.floor(CELLS / width));
   const many = handle.prepare(into + Array.from({ length: rows }, () => row).join(', '));
   let held: Cell[] = [];
   const flush = () => {
