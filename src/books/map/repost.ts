@@ -3,6 +3,7 @@ import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import type { Minor } from '@/core/money';
+import { plural } from '@/core/words';
 import { done, refuse, type Command, type Progress } from '../command';
 import { JournalWriter } from '../ledger/journal-writer';
 import { PostingReport, type Posting } from '../ledger/posting';
@@ -121,7 +122,7 @@ async function singleJournals(db: Reading, journals: readonly number[]): Promise
 }
 
 /** Reverses the entries of receipts, each of which must have one of its own; refuses for the first that has not. */
-export async function reverseReceipts(tx: Writing, writer: JournalWriter, ids: readonly number[]) {
+export async function reverseOwnEntries(tx: Writing, writer: JournalWriter, ids: readonly number[]) {
   const { db } = tx;
   const { rows } = await sql<{
     id: number;
@@ -156,19 +157,17 @@ export const repostReceipts: Command<{ ids: number[] }, Posting> = {
   async run(tx, { ids }, context) {
     const writer = await JournalWriter.open(tx, context);
     const before = await postedNow(tx, ids);
-    const refused = await reverseReceipts(tx, writer, ids);
+    const refused = await reverseOwnEntries(tx, writer, ids);
     if (refused) return refuse(refused);
     const report = new PostingReport(writer);
     await writeReceipts(tx, { ids }, context, writer, report);
     const posting = await report.finish(tx.db);
     if (posting.notPosted[0]) return refuse(posting.notPosted[0].refusal);
-    const what = counted(ids.length);
+    const what = plural(ids.length, 'receipt');
     const undo = { command: 'post-as-before', input: { before }, label: `post ${what} as they were before` };
     return done(posting, `Posted ${what} again by the map as it stands`, undo);
   },
 };
-
-const counted = (n: number) => (n === 1 ? '1 receipt' : `${n} receipts`);
 
 const minorInput = z.custom<Minor>((value) => Number.isSafeInteger(value), 'an amount');
 
@@ -190,11 +189,11 @@ export const postBack: Command<{ before: PostedBefore[] }, { count: number }> = 
   async run(tx, { before }, context) {
     const ids = before.map(({ receipt }) => receipt);
     const writer = await JournalWriter.open(tx, context);
-    const refused = await reverseReceipts(tx, writer, ids);
+    const refused = await reverseOwnEntries(tx, writer, ids);
     if (refused) return refuse(refused);
     await postAsBefore(tx, writer, before);
     await writer.finish();
-    const what = counted(ids.length);
+    const what = plural(ids.length, 'receipt');
     const undo = { command: 'repost-receipts', input: { ids }, label: `post ${what} by the map again` };
     return done({ count: ids.length }, `Posted ${what} as they were before`, undo);
   },

@@ -4,7 +4,7 @@ import type { PlainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import type { Currency, Minor } from '@/core/money';
 import type { Reading } from '../store';
-import { heldAsRead, type HeldAsRead } from './reading';
+import { heldAsRead, type HeldAsRead } from './held-as-read';
 
 /**
  * Why a channel's clearing account holds what it holds. All in minor units, debits less credits; the figures are related

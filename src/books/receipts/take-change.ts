@@ -5,7 +5,7 @@ import { done, refuse, type Command, type CommandContext } from '../command';
 import { plainDateInput } from '../command/plain-date-input';
 import { JournalWriter } from '../ledger/journal-writer';
 import { PostingReport, type Posting } from '../ledger/posting';
-import { reverseReceipts } from '../map/repost';
+import { reverseOwnEntries } from '../map/repost';
 import type { Reading, ReceiptChangeTable, Writing } from '../store';
 import { postAsBefore, postedNow } from './post-as-before';
 import { shapeHere } from './judge';
@@ -79,7 +79,7 @@ export const takeChange: Command<{ receipt: number }, Posting | null> = {
     const writer = await JournalWriter.open(tx, context);
     const [before] = await postedNow(tx, [id]);
     if (before) {
-      const refused = await reverseReceipts(tx, writer, [id]);
+      const refused = await reverseOwnEntries(tx, writer, [id]);
       if (refused) return refuse(refused);
     }
     const was = await exchange(tx, id, figures, null);
@@ -138,7 +138,7 @@ export const giveChangeBack: Command<GiveBack, null> = {
   async run(tx, { receipt: id, figures, run, before }, context) {
     const writer = await JournalWriter.open(tx, context);
     if ((await postedNow(tx, [id])).length > 0) {
-      const refused = await reverseReceipts(tx, writer, [id]);
+      const refused = await reverseOwnEntries(tx, writer, [id]);
       if (refused) return refuse(refused);
     }
     await exchange(tx, id, figures, run);

@@ -28,8 +28,6 @@ export interface WorkItem {
 
 const LISTED = 4;
 
-const n = (count: number, one: string, many: string) => plural(count, one, many);
-
 async function latePayouts(db: Reading, today: PlainDate): Promise<WorkItem[]> {
   const { rows } = await sql<{ id: number; name: string; expected: PlainDate; net: Minor; currency: Currency }>`
     SELECT p.id, p.external_id AS name, p.expected_on AS expected, p.net, p.currency FROM payout p
@@ -65,7 +63,7 @@ async function differingPayouts(db: Reading, today: PlainDate): Promise<WorkItem
   return rows.map((row) => ({
     risk: 'trouble',
     title: `Payout ${row.name} is ${formatAmount(row.difference, row.currency)} away from its receipts`,
-    detail: row.n === 0 ? 'none of its receipts is here' : `${n(row.n, 'receipt', 'receipts')} known`,
+    detail: row.n === 0 ? 'none of its receipts is here' : `${plural(row.n, 'receipt', 'receipts')} known`,
     amount: row.difference,
     currency: row.currency,
     age: daysBetween(row.date, today),
@@ -84,7 +82,7 @@ async function unknownDocuments(db: Reading): Promise<WorkItem[]> {
   return [
     {
       risk: 'trouble',
-      title: `${n(count, 'receipt names', 'receipts name')} an invoice that is not in the books`,
+      title: `${plural(count, 'receipt names', 'receipts name')} an invoice that is not in the books`,
       detail: `${names.slice(0, 80)}, kept as the payer’s credit`,
       amount,
       age: null,
@@ -104,8 +102,8 @@ async function proofs(db: Reading, currency: Currency): Promise<WorkItem[]> {
         risk: 'trouble',
         title: `${proof.channel} clearing is ${formatAmount(off, proof.currency)} away from what is in transit`,
         detail: [
-          proof.notPosted.count > 0 ? `${n(proof.notPosted.count, 'receipt', 'receipts')} not posted` : '',
-          proof.differs.count > 0 ? `${n(proof.differs.count, 'payout does', 'payouts do')} not add up` : '',
+          proof.notPosted.count > 0 ? `${plural(proof.notPosted.count, 'receipt', 'receipts')} not posted` : '',
+          proof.differs.count > 0 ? `${plural(proof.differs.count, 'payout does', 'payouts do')} not add up` : '',
           proof.other !== 0 ? `${formatAmount(proof.other, proof.currency)} booked past the documents` : '',
         ]
           .filter(Boolean)
@@ -150,7 +148,7 @@ async function deposits(db: Reading, today: PlainDate): Promise<WorkItem[]> {
       : [
           {
             risk: 'waiting',
-            title: `${n(proven.count, 'deposit is', 'deposits are')} proven and ${proven.count === 1 ? 'waits' : 'wait'} for you`,
+            title: `${plural(proven.count, 'deposit is', 'deposits are')} proven and ${proven.count === 1 ? 'waits' : 'wait'} for you`,
             detail: 'equal to the cent, and only one explanation',
             amount: proven.amount,
             age: age(true),
@@ -163,7 +161,7 @@ async function deposits(db: Reading, today: PlainDate): Promise<WorkItem[]> {
       : [
           {
             risk: 'waiting',
-            title: `${n(undecided, 'statement line needs', 'statement lines need')} a decision`,
+            title: `${plural(undecided, 'statement line needs', 'statement lines need')} a decision`,
             detail: [
               probable.count > 0 ? `${probable.count} probable` : '',
               open.count > 0 ? `${open.count} open` : '',
@@ -205,7 +203,7 @@ async function documents(db: Reading, rail: Rail): Promise<WorkItem[]> {
   if (collected.notPosted > 0) {
     items.push({
       risk: 'new',
-      title: `${n(collected.notPosted, 'receipt is', 'receipts are')} not posted`,
+      title: `${plural(collected.notPosted, 'receipt is', 'receipts are')} not posted`,
       detail: 'collected, not in the ledger yet',
       amount: collected.amount,
       age: age(row.receipts),
@@ -216,7 +214,7 @@ async function documents(db: Reading, rail: Rail): Promise<WorkItem[]> {
   if (owed.notPosted > 0) {
     items.push({
       risk: 'new',
-      title: `${n(owed.notPosted, 'invoice is', 'invoices are')} not posted`,
+      title: `${plural(owed.notPosted, 'invoice is', 'invoices are')} not posted`,
       detail: 'brought in, not in the ledger yet',
       amount: row.unposted,
       age: age(row.invoices),
@@ -227,7 +225,7 @@ async function documents(db: Reading, rail: Rail): Promise<WorkItem[]> {
   if (owed.overdue > 0) {
     items.push({
       risk: 'new',
-      title: `${n(owed.overdue, 'invoice is', 'invoices are')} overdue`,
+      title: `${plural(owed.overdue, 'invoice is', 'invoices are')} overdue`,
       detail: row.numbers + (owed.overdue > 5 ? ` and ${owed.overdue - 5} more` : ''),
       amount: row.overdue,
       age: age(row.due),
@@ -254,9 +252,9 @@ async function monthEnd(db: Reading, rail: Rail): Promise<WorkItem[]> {
   `.execute(db);
   const { lines, receipts, invoices } = rows[0]!;
   const left = [
-    lines > 0 ? n(lines, 'statement line to explain', 'statement lines to explain') : '',
-    receipts > 0 ? n(receipts, 'receipt to post', 'receipts to post') : '',
-    invoices > 0 ? n(invoices, 'invoice to post', 'invoices to post') : '',
+    lines > 0 ? plural(lines, 'statement line to explain', 'statement lines to explain') : '',
+    receipts > 0 ? plural(receipts, 'receipt to post', 'receipts to post') : '',
+    invoices > 0 ? plural(invoices, 'invoice to post', 'invoices to post') : '',
   ].filter(Boolean);
   return [
     {

@@ -4,7 +4,7 @@ import { plural } from '@/core/words';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import type { BankProof, ClearingProof, DayBalance } from '@/books/proof/clearing';
-import type { HeldAsRead } from '@/books/proof/reading';
+import type { HeldAsRead } from '@/books/proof/held-as-read';
 import { formatDate } from '@/core/calendar';
 import { add, negate, subtract, type Currency, type Minor } from '@/core/money';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
