@@ -22,6 +22,7 @@ export const KITTIWAKE: BooksInput = {
     { code: '4020', name: 'Rig checks', class: 'income', role: null },
     { code: '4030', name: 'Lessons', class: 'income', role: null },
     { code: '4040', name: 'Parts and workshop sales', class: 'income', role: null },
+    { code: '4800', name: 'Discounts given', class: 'income', role: 'discounts' },
     { code: '4900', name: 'Refunds', class: 'income', role: 'refunds' },
     { code: '6010', name: 'Workshop rent', class: 'expense', role: null },
     { code: '6020', name: 'Materials', class: 'expense', role: null },

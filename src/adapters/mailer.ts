@@ -4,6 +4,7 @@ export interface Letter {
   readonly to: string;
   readonly subject: string;
   readonly text: string;
+  readonly attachments?: readonly { readonly name: string; readonly type: string; readonly content: Uint8Array }[];
 }
 
 /** Where mail goes: a mail server where one is configured, else nowhere, and it stays to be read in the outbox. */
@@ -16,8 +17,13 @@ export interface Mailer {
 export function mailer(server: string | undefined, from = 'Nest Egg <books@nest-egg.example>'): Mailer {
   const transport = server ? createTransport(server) : createTransport({ jsonTransport: true });
   return {
-    async send({ to, subject, text }) {
-      await transport.sendMail({ from, to, subject, text });
+    async send({ to, subject, text, attachments = [] }) {
+      const files = attachments.map(({ name, type, content }) => ({
+        filename: name,
+        contentType: type,
+        content: Buffer.from(content),
+      }));
+      await transport.sendMail({ from, to, subject, text, attachments: files });
       return server !== undefined;
     },
   };

@@ -4,6 +4,9 @@ import { undoImport } from './imports/undo-import';
 import { closeThrough } from './ledger/close';
 import { postAgain, reverse } from './ledger/reverse';
 import { disconnect, setTiming } from './fetching/connections';
+import { correctInvoice } from './billing/correct';
+import { creditInvoice, withdrawCreditNote } from './billing/credit';
+import { dropInvoiceDraft, saveInvoiceDraft } from './billing/drafts';
 import { editChannel } from './channels/edit-channel';
 import { setPostingMode } from './channels/open-channel';
 import { removeDimension, requireDimension, setDimensionValue } from './dimensions/dimensions';
@@ -17,6 +20,10 @@ import { postBack, repostReceipts } from './map/repost';
 import { keepReading } from './receipts/readings';
 import { giveChangeBack, takeChange } from './receipts/take-change';
 import { restoreRates, setRates } from './currencies/rates';
+import { settleInvoices, undoSettlement } from './settling/settle';
+import { setAttachment } from './billing/attachments';
+import { keepItem, keepTaxCode, keepTerms, removeFromList, setLetterhead } from './setup/list-commands';
+import { setPayerDetails } from './payers/details';
 import { setAside, setLanding, takeBackAside } from './receipts/set-aside';
 import type { Writing } from './store';
 
@@ -58,6 +65,20 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(keepReading),
   by(setRates),
   by(restoreRates),
+  by(saveInvoiceDraft),
+  by(dropInvoiceDraft),
+  by(correctInvoice),
+  by(creditInvoice),
+  by(withdrawCreditNote),
+  by(settleInvoices),
+  by(undoSettlement),
+  by(setAttachment),
+  by(keepTerms),
+  by(keepItem),
+  by(keepTaxCode),
+  by(removeFromList),
+  by(setLetterhead),
+  by(setPayerDetails),
 ]);
 
 /**

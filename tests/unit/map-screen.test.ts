@@ -129,7 +129,7 @@ describe('opening a channel', () => {
     const answers = firstAnswers(channels);
     expect(answers).toMatchObject({
       fees: { use: await world.account('6100') },
-      discounts: null,
+      discounts: { use: await world.account('4800') },
       kind: 'card-desk',
       currency: 'EUR',
     });

@@ -1,6 +1,7 @@
 import { formatDate, plainDate } from '@/core/calendar';
 import { formatAmount } from '@/core/money';
 import type { Refusal } from './refusal';
+import { owedRefusalWords } from './refusal-owed';
 
 export interface RefusalWords {
   /** What is wrong, and where. */
@@ -178,5 +179,7 @@ export function refusalWords(refusal: Refusal): RefusalWords {
       };
     case 'cancelled':
       return { what: 'It was cancelled.', next: 'The books are as they were before.' };
+    default:
+      return owedRefusalWords(refusal);
   }
 }

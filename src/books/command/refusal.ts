@@ -1,3 +1,4 @@
+import type { OwedRefusal } from './refusal-owed';
 import type { Currency, Minor } from '@/core/money';
 
 /**
@@ -66,6 +67,7 @@ export type Refusal =
   | { readonly code: 'close-ahead'; readonly date: string; readonly today: string }
   | { readonly code: 'import-rested-on'; readonly file: string; readonly on: readonly string[] }
   | { readonly code: 'import-undone'; readonly file: string }
+  | OwedRefusal
   | { readonly code: 'nothing-to-undo' }
   | { readonly code: 'books-exist'; readonly name: string }
   | { readonly code: 'books-busy' }

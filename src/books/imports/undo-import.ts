@@ -19,6 +19,7 @@ async function restingOn(db: Reading, run: number, kind: RunKind): Promise<strin
         'of its invoices were posted',
       );
     case 'receipts':
+    case 'by-hand':
       return [
         ...counted(
           await one(sql`SELECT count(*) AS n FROM receipt WHERE run_id = ${run} AND revision > 0`),
@@ -53,7 +54,8 @@ async function takeBack(tx: Writing, run: number, kind: RunKind): Promise<void> 
       `.execute(db);
       await db.deleteFrom('invoice').where('run_id', '=', run).execute();
       return;
-    case 'receipts': {
+    case 'receipts':
+    case 'by-hand': {
       await sql`
         CREATE TEMP TABLE touched_payout AS
         SELECT DISTINCT payout_id AS id FROM receipt

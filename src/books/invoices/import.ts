@@ -140,8 +140,9 @@ export const invoicesImporter: Importer<InvoiceLineRecord> = {
       WHERE s.action = 'new' ORDER BY s.line
     `.execute(db);
     await sql`
-      INSERT INTO invoice_line (invoice_id, line_no, item_id, description, net, tax_code_id, tax)
-      SELECT i.id, row_number() OVER (PARTITION BY i.id ORDER BY l.line), item.id, l.description, l.net, t.id, l.tax
+      INSERT INTO invoice_line (invoice_id, line_no, item_id, description, net, tax_code_id, tax, price, rate)
+      SELECT i.id, row_number() OVER (PARTITION BY i.id ORDER BY l.line), item.id, l.description, l.net, t.id, l.tax,
+        l.net, t.rate
       FROM invoice i
       JOIN temp.stage_invoice_line l ON l.number = i.number
       JOIN item ON item.code = l.item

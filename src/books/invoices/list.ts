@@ -48,16 +48,17 @@ export async function invoiceRows(
       'invoice.due',
       'invoice.gross',
       'invoice.paid',
+      'invoice.credited',
       'invoice.journal_id as journal',
     ])
     .orderBy('invoice.issued', 'desc')
     .orderBy('invoice.id', 'desc')
     .limit(limit)
     .execute();
-  return rows.map(({ paid, ...row }) => ({
+  return rows.map(({ paid, credited, ...row }) => ({
     ...row,
     open: (row.gross - paid) as Minor,
-    state: invoiceState({ posted: row.journal !== null, gross: row.gross, paid, due: row.due }, today),
+    state: invoiceState({ posted: row.journal !== null, gross: row.gross, paid, credited, due: row.due }, today),
   }));
 }
 

@@ -1,12 +1,13 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
-import { invoiceIssued, type AccountId } from '@/core/ledger';
+import { invoiceIssued, type AccountId, type Dimensions } from '@/core/ledger';
 import { formatAmount, type Minor } from '@/core/money';
 import { Cancelled, refuse, type Command, type CommandContext } from '../command';
 import { JournalWriter } from '../ledger/journal-writer';
 import { pairs, PostingReport, type Posting } from '../ledger/posting';
 import { postingOutcome } from '../receipts/post';
+import { OwedEntries } from '../settling/owed-entries';
 import { todayOf } from '../setup/today';
 import type { Reading, Writing } from '../store';
 import { filterInvoices, invoiceFilter } from './filter';
@@ -38,6 +39,7 @@ interface LoadedLine {
   readonly code: string;
   readonly rate: number;
   readonly account: AccountId;
+  readonly dimensions: string;
 }
 
 async function notPostedIds(db: Reading, what: InvoicesToPost, today: PlainDate): Promise<number[]> {
@@ -61,8 +63,8 @@ async function load(db: Reading, ids: readonly number[]): Promise<[LoadedInvoice
     WHERE i.id IN ${wanted} AND i.journal_id IS NULL ORDER BY i.id
   `.execute(db);
   const lines = await sql<LoadedLine>`
-    SELECT l.invoice_id AS invoice, item.code AS item, item.income_account_id AS income, l.net, l.tax, t.code, t.rate,
-           t.account_id AS account
+    SELECT l.invoice_id AS invoice, item.code AS item, item.income_account_id AS income, l.net, l.tax, t.code, l.rate,
+           t.account_id AS account, l.dimensions
     FROM invoice_line l JOIN item ON item.id = l.item_id JOIN tax_code t ON t.id = l.tax_code_id
     WHERE l.invoice_id IN ${wanted} ORDER BY l.invoice_id, l.line_no
   `.execute(db);
@@ -89,6 +91,7 @@ export async function writeInvoices(
     .select('id')
     .where('role', '=', 'receivable')
     .executeTakeFirstOrThrow();
+  const owed = new OwedEntries(tx);
   const ids = await notPostedIds(db, what, todayOf(books, context.now));
   for (let at = 0; at < ids.length; at += BATCH) {
     const [invoices, lines] = await load(db, ids.slice(at, at + BATCH));
@@ -102,10 +105,11 @@ export async function writeInvoices(
       const entry = invoiceIssued({
         document: number,
         receivable,
-        lines: lines.get(invoice.id)!.map(({ item, income, net, tax, code, rate, account }) => ({
+        lines: lines.get(invoice.id)!.map(({ item, income, net, tax, code, rate, account, dimensions }) => ({
           item,
           income,
           net,
+          ...(dimensions !== '[]' && { dimensions: JSON.parse(dimensions) as Dimensions }),
           tax: { account, code, rate, amount: tax },
         })),
       });
@@ -119,8 +123,10 @@ export async function writeInvoices(
         invoice.gross,
       );
       journals.push([invoice.id, journal]);
+      owed.owe(invoice.id, journal, issued, invoice.gross, 'issued');
     }
     report.flush();
+    await owed.flush();
     await sql`
       UPDATE invoice SET journal_id = t.b, revision = revision + 1 FROM ${pairs(journals)} AS t WHERE invoice.id = t.a
     `.execute(db);

@@ -3,6 +3,7 @@ import { reversal, reversalDate, type AccountId, type Because, type Dimensions, 
 import type { PlainDate } from '@/core/calendar';
 import type { Minor } from '@/core/money';
 import { Cancelled, NO_PROGRESS, type Progress } from '../command';
+import { repeatEntries } from '../settling/repeat';
 import type { Writing } from '../store';
 import type { JournalWriter } from './journal-writer';
 
@@ -46,8 +47,8 @@ export async function loadJournals({ db }: Writing, ids: readonly number[]): Pro
 }
 
 /**
- * Writes the opposite of each posted journal (recipe 25), set-based, and gives back to each invoice what the journals
- * had settled of it. The caller clears the references that its documents hold to them. The ids of the reversals follow
+ * Writes the opposite of each posted journal (recipe 25), set-based, and gives back to each invoice and credit what
+ * the journals had moved of it. The caller clears the references that its documents hold to them. The ids of the reversals follow
  * each other; the first and the last are given.
  */
 export async function writeReversals(
@@ -75,15 +76,7 @@ export async function writeReversals(
     }
   }
   writer.flush();
-  const written = sql`
-    FROM allocation a JOIN journal r ON r.reverses_id = a.journal_id WHERE r.id BETWEEN ${from} AND ${to}`;
-  await sql`
-    UPDATE invoice SET paid = paid - t.amount
-    FROM (SELECT a.invoice_id AS id, sum(a.amount) AS amount ${written} GROUP BY a.invoice_id) AS t
-    WHERE invoice.id = t.id
-  `.execute(db);
-  await sql`
-    INSERT INTO allocation (invoice_id, journal_id, amount) SELECT a.invoice_id, r.id, -a.amount ${written}
-  `.execute(db);
+  const reversed = sql`(SELECT id AS journal, reverses_id AS was FROM journal WHERE id BETWEEN ${from} AND ${to}) AS t`;
+  await repeatEntries(db, reversed, -1);
   return { from, to };
 }

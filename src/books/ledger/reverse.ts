@@ -28,9 +28,10 @@ async function posted(db: Reading, { from, to }: Range) {
 async function paidInvoice(db: Reading, range: Range): Promise<Refusal | null> {
   // Receipts that are reversed together with their invoice give back first, so only what stays counts.
   const { rows } = await sql<{ number: string; paid: number; currency: string }>`
-    SELECT i.number, i.paid - coalesce((
-      SELECT sum(a.amount) FROM allocation a
-      WHERE a.invoice_id = i.id AND a.journal_id BETWEEN ${range.from} AND ${range.to}), 0) AS paid, i.currency
+    SELECT i.number, i.paid + coalesce((
+      SELECT sum(e.amount) FROM invoice_entry e
+      WHERE e.invoice_id = i.id AND e.kind <> 'issued' AND e.journal_id BETWEEN ${range.from} AND ${range.to}), 0)
+      AS paid, i.currency
     FROM journal j JOIN invoice i ON i.id = j.source_id AND i.journal_id = j.id
     WHERE j.id BETWEEN ${range.from} AND ${range.to} AND j.source_kind = 'invoice' AND i.paid <> 0
   `.execute(db);
@@ -38,6 +39,18 @@ async function paidInvoice(db: Reading, range: Range): Promise<Refusal | null> {
   return paid
     ? { code: 'invoice-has-receipts', invoice: paid.number, paid: paid.paid as never, currency: paid.currency }
     : null;
+}
+
+/** An invoice that was issued here is corrected or credited; its posting is not taken back by itself. */
+async function ownInvoice(db: Reading, { from, to }: Range): Promise<Refusal | null> {
+  const row = await db
+    .selectFrom('invoice')
+    .select('number')
+    .where('journal_id', '>=', from)
+    .where('journal_id', '<=', to)
+    .where('own', '=', 1)
+    .executeTakeFirst();
+  return row ? { code: 'issued-here', invoice: row.number } : null;
 }
 
 /** Writes the opposite of these journals and takes them off their documents; gives the report and its undo. */
@@ -87,7 +100,7 @@ export const reverse: Command<Range, Posting> = {
   async run(tx, input, context) {
     const journals = await posted(tx.db, input);
     if (journals.length === 0) return refuse({ code: 'not-posted', what: 'journal', name: String(input.from) });
-    const paid = await paidInvoice(tx.db, input);
+    const paid = (await ownInvoice(tx.db, input)) ?? (await paidInvoice(tx.db, input));
     return paid ? refuse(paid) : reverseJournals(tx, journals, context);
   },
 };

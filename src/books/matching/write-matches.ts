@@ -1,10 +1,11 @@
 import { sql } from 'kysely';
 import { formatDay } from '@/core/calendar';
 import { depositEntry, leftToExplain, type AccountId, type Entry } from '@/core/ledger';
-import { add, ZERO, type Currency, type Minor } from '@/core/money';
+import type { Currency, Minor } from '@/core/money';
 import { Cancelled, type CommandContext, type Refusal } from '../command';
 import type { JournalWriter } from '../ledger/journal-writer';
 import { pairs } from '../ledger/posting';
+import { OwedEntries } from '../settling/owed-entries';
 import type { Reading, StatementLineTable, Writing } from '../store';
 import type { Selectable } from 'kysely';
 import { PartsShelf } from './load-parts';
@@ -124,7 +125,7 @@ function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly re
 const memoOf = (line: Line) =>
   `Bank ${formatDay(line.book_date)}: ${line.text || line.counterparty || line.reference}`.slice(0, 200);
 
-/** Marks lines, payouts and receipts as explained and settles invoices, in one statement for each table. */
+/** Marks lines, payouts and receipts as explained, in one statement for each table. */
 async function tie(tx: Writing, written: readonly WrittenMatch[]): Promise<void> {
   const { db } = tx;
   const parts = written.flatMap(({ match, parts: list }) => list.map((part) => ({ match, part })));
@@ -141,13 +142,6 @@ async function tie(tx: Writing, written: readonly WrittenMatch[]): Promise<void>
     await sql`UPDATE ${sql.table(table)} SET match_id = t.b FROM ${pairs(rows)} AS t WHERE ${sql.table(table)}.id = t.a`.execute(
       db,
     );
-  }
-  const applied = new Map<number, Minor>();
-  for (const { part } of parts) {
-    if (part.kind === 'invoice') applied.set(part.id, add(applied.get(part.id) ?? ZERO, part.net));
-  }
-  if (applied.size > 0) {
-    await sql`UPDATE invoice SET paid = paid + t.b FROM ${pairs([...applied])} AS t WHERE invoice.id = t.a`.execute(db);
   }
   await sql`
     DELETE FROM proposal WHERE statement_line_id IN (SELECT a FROM ${pairs(lines)})
@@ -173,7 +167,7 @@ export async function writeMatches(
     match: tx.bulk('match', ['id', 'confirmed_at', 'actor', 'certainty', 'reasons', 'journal_id', 'rest', 'rest_account_id', 'undone_at']), // prettier-ignore
     line: tx.bulk('match_line', ['match_id', 'statement_line_id', 'live']),
     part: tx.bulk('match_part', ['match_id', 'part_no', 'kind', 'ref_id', 'gross', 'fee', 'live']),
-    allocation: tx.bulk('allocation', ['invoice_id', 'journal_id', 'amount']),
+    owed: new OwedEntries(tx),
   };
   const all: WrittenMatch[] = [];
   const at = context.now.toISOString();
@@ -199,14 +193,14 @@ export async function writeMatches(
     }
     into.match.flush();
     into.line.flush();
-    for (const { match, journal, parts } of written) {
+    for (const { match, journal, line, parts } of written) {
       for (const [index, { kind, id, gross, fee, net }] of parts.entries()) {
         into.part.add(match, index + 1, kind, id, gross, fee, 1);
-        if (kind === 'invoice') into.allocation.add(id, journal, net);
+        if (kind === 'invoice') into.owed.settle(id, journal, line.book_date, net);
       }
     }
     into.part.flush();
-    into.allocation.flush();
+    await into.owed.flush();
     await tie(tx, written);
     all.push(...written);
     context.progress.report('Confirming', all.length, sheets.length);

@@ -101,7 +101,7 @@ export async function receiptDetail(db: Reading, id: number): Promise<ReceiptDet
   const lines = await db
     .selectFrom('receipt_line')
     .leftJoin('item', 'item.id', 'receipt_line.item_id')
-    .select(['item.name as item', 'description', 'units', 'gross', 'discount'])
+    .select(['item.name as item', 'receipt_line.description', 'units', 'gross', 'discount'])
     .where('receipt_id', '=', id)
     .orderBy('line_no')
     .execute();

@@ -45,6 +45,8 @@ export interface LoadedReceipt extends MappedReceipt {
   readonly invoice_gross: Minor | null;
   readonly invoice_paid: Minor | null;
   readonly invoice_journal: number | null;
+  /** The rate that its invoice allows for paying early; null or 0 where none is. */
+  readonly invoice_discount: number | null;
   /** Set where it is for several things. */
   readonly lines?: readonly LoadedLine[];
   /** Set where it was paid in several ways. */
@@ -57,7 +59,7 @@ export const LOADED_COLUMNS = sql`
   r.revision, r.channel_id AS channel, r.site_id AS site, r.payer_id AS payer, p.name AS payerName, r.item_id AS item,
   i.code AS itemCode, coalesce(i.name || ' ', '') || r.note AS text, r.method, r.country, r.region, r.fund, r.landing,
   r.journal_id AS journal, r.not_held, v.id AS invoice_id, v.gross AS invoice_gross, v.paid AS invoice_paid,
-  v.journal_id AS invoice_journal`;
+  v.journal_id AS invoice_journal, v.discount_rate AS invoice_discount`;
 
 /** Receipts by id that are not posted nor set aside, in the order given; with their lines only where those are asked for. */
 export async function loadReceipts(

@@ -20,9 +20,11 @@ export interface PaidInvoice {
 export interface Originals {
   readonly taxed: ReadonlyMap<number, readonly TaxedPart[]>;
   readonly invoices: ReadonlyMap<number, PaidInvoice>;
+  /** What is still kept for the payer of the receipt that a refund gives back. */
+  readonly kept: ReadonlyMap<number, { readonly receipt: number; readonly amount: Minor }>;
 }
 
-const NONE: Originals = { taxed: new Map(), invoices: new Map() };
+const NONE: Originals = { taxed: new Map(), invoices: new Map(), kept: new Map() };
 
 /** Looks up the originals of the refunds and chargebacks among these receipts; most batches have few. */
 export async function originalsOf(db: Reading, receipts: readonly LoadedReceipt[]): Promise<Originals> {
@@ -32,6 +34,7 @@ export async function originalsOf(db: Reading, receipts: readonly LoadedReceipt[
   return {
     taxed: refunds.length === 0 ? NONE.taxed : await refundTaxes(db, refunds),
     invoices: chargebacks.length === 0 ? NONE.invoices : await paidInvoices(db, chargebacks),
+    kept: refunds.length === 0 ? NONE.kept : await keptOf(db, refunds),
   };
 }
 
@@ -59,6 +62,17 @@ async function refundTaxes(db: Reading, refunds: readonly number[]): Promise<Map
   `.execute(db);
   for (const { refund, ...part } of rows) result.set(refund, [...(result.get(refund) ?? []), part]);
   return result;
+}
+
+async function keptOf(db: Reading, refunds: readonly number[]): Promise<Originals['kept']> {
+  const { rows } = await sql<{ refund: number; receipt: number; amount: Minor }>`
+    SELECT r.id AS refund, o.id AS receipt, sum(c.amount) AS amount
+    FROM receipt r JOIN receipt o ON o.channel_id = r.channel_id AND o.external_id = r.refund_of AND r.refund_of <> ''
+    JOIN credit_entry c ON c.receipt_id = o.id
+    WHERE r.id IN (SELECT value FROM json_each(${JSON.stringify(refunds)}))
+    GROUP BY r.id HAVING sum(c.amount) > 0
+  `.execute(db);
+  return new Map(rows.map(({ refund, ...kept }) => [refund, kept]));
 }
 
 async function paidInvoices(db: Reading, chargebacks: readonly number[]): Promise<Map<number, PaidInvoice>> {

@@ -1,14 +1,15 @@
-import { movementWord, receiptEntry, settledBy, type ReceiptPurpose } from '@/core/channels';
+import { movementWord, receiptEntry, settling, type ReceiptPurpose } from '@/core/channels';
 import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import type { AccountId, Entry, SaleLine, Tender } from '@/core/ledger';
-import { add, subtract, sum, ZERO, type Minor } from '@/core/money';
+import { add, minor, subtract, sum, ZERO, type Minor } from '@/core/money';
 import { Rates } from '../currencies/rates';
 import type { Refusal } from '../command';
 import { BooksMap } from '../map/load-map';
 import type { Reading } from '../store';
 import { channelParts, type ChannelParts } from './channel-parts';
 import { convertReceipt, toTotal, type Converted } from './convert';
+import { earlyPayments, type EarlyInvoice } from '../settling/early';
 import { loadReceipts, type LoadedReceipt } from './load-receipts';
 import { originalsOf, type Originals } from './originals';
 
@@ -29,12 +30,26 @@ export interface PlannedReceipt {
   readonly heldAsBefore: boolean;
   /** What clearing holds in the books' own currency; null where that is the channel's too. */
   readonly carried: Minor | null;
-  readonly settles: { readonly invoice: number; readonly amount: Minor } | null;
+  readonly settles: {
+    readonly invoice: number;
+    /** By money, and by what is taken off for paying early. */
+    readonly amount: Minor;
+    readonly takenOff: Minor;
+  } | null;
+  /** What is kept for the payer of a receipt, or paid back of that. */
+  readonly keeps: { readonly receipt: number; readonly amount: Minor } | null;
 }
 
 export type PlanResult = PlannedReceipt | { readonly id: number; readonly name: string; readonly refusal: Refusal };
 
 type Refused = { readonly refusal: Refusal };
+
+/** What was looked up for all receipts of a planning at once. */
+interface Known {
+  readonly originals: Originals;
+  readonly collected: ReadonlyMap<number, PlainDate>;
+  readonly early: ReadonlyMap<number, EarlyInvoice>;
+}
 
 /**
  * Plans the entries of receipts batch by batch, in the order given. What the receipts of one planning settle of their
@@ -43,6 +58,8 @@ type Refused = { readonly refusal: Refusal };
 export class ReceiptPlanner {
   /** Paid so far per invoice, as far as this planning has touched it. */
   private readonly paid = new Map<number, Minor>();
+  /** Kept for payers so far per receipt, likewise. */
+  private readonly kept = new Map<number, Minor>();
 
   private constructor(
     private readonly map: BooksMap,
@@ -51,6 +68,7 @@ export class ReceiptPlanner {
     private readonly payerCredit: AccountId,
     private readonly closedThrough: PlainDate | null,
     private readonly rates: Rates,
+    private readonly discounts: AccountId | null,
   ) {}
 
   static async open(db: Reading): Promise<ReceiptPlanner> {
@@ -58,7 +76,8 @@ export class ReceiptPlanner {
     const roles = await db
       .selectFrom('account')
       .select(['id', 'role'])
-      .where('role', 'in', ['receivable', 'payer_credit'])
+      .where('role', 'in', ['receivable', 'payer_credit', 'discounts'])
+      .orderBy('id')
       .execute();
     const role = (name: string) => roles.find((account) => account.role === name)!.id;
     return new ReceiptPlanner(
@@ -68,6 +87,7 @@ export class ReceiptPlanner {
       role('payer_credit'),
       books.closed_through,
       await Rates.load(db),
+      roles.find((account) => account.role === 'discounts')?.id ?? null,
     );
   }
 
@@ -78,10 +98,18 @@ export class ReceiptPlanner {
 
   /** Plans receipts that were looked up already, posted or not: what the map and the recipes say of them now. */
   async planLoaded(db: Reading, receipts: readonly LoadedReceipt[]): Promise<PlanResult[]> {
-    const originals = await originalsOf(db, receipts);
-    const collected = await this.collectedOn(db, receipts);
+    const known = {
+      originals: await originalsOf(db, receipts),
+      collected: await this.collectedOn(db, receipts),
+      early: await earlyPayments(
+        db,
+        receipts.flatMap(({ kind, invoice_discount: rate, invoice_id: id }) =>
+          kind === 'receipt' && rate && id !== null ? [id] : [],
+        ),
+      ),
+    };
     return receipts.map((receipt) => {
-      const planned = this.planOne(receipt, originals, collected);
+      const planned = this.planOne(receipt, known);
       return 'refusal' in planned ? { id: receipt.id, name: receipt.external_id, ...planned } : planned;
     });
   }
@@ -109,11 +137,8 @@ export class ReceiptPlanner {
     return new Map(rows.map(({ id, day }) => [id, day]));
   }
 
-  private planOne(
-    receipt: LoadedReceipt,
-    originals: Originals,
-    collected: ReadonlyMap<number, PlainDate>,
-  ): PlannedReceipt | Refused {
+  private planOne(receipt: LoadedReceipt, known: Known): PlannedReceipt | Refused {
+    const { originals, collected } = known;
     const { id, external_id: name } = receipt;
     const channel = this.channels.get(receipt.channel)!;
     const date = channel.whenCollected ? (collected.get(id) ?? null) : receipt.book_date;
@@ -132,15 +157,18 @@ export class ReceiptPlanner {
     const { money, foreign } = converted;
     const decision = this.map.decide(receipt);
     const tenders = receipt.tenders ? this.tendersOf(receipt, converted, channel) : undefined;
-    const purpose = this.purposeOf(receipt, converted, originals, tenders);
+    const purpose = this.purposeOf(receipt, converted, known, tenders);
     if ('refusal' in purpose) return purpose;
     const lacking = this.lacking(receipt, purpose, channel);
     if (lacking) return { refusal: lacking };
-    const settles = settledBy(money, purpose);
-    if (invoice !== null && settles !== 0) {
+    const { settles, takenOff, kept } = settling(money, purpose);
+    const whole = add(settles, takenOff);
+    if (invoice !== null && whole !== 0) {
       const before = receipt.kind === 'chargeback' ? originals.invoices.get(id)!.paid : receipt.invoice_paid!;
-      this.paid.set(invoice, add(this.paid.get(invoice) ?? before, settles));
+      this.paid.set(invoice, add(this.paid.get(invoice) ?? before, whole));
     }
+    const keeper = receipt.kind === 'refund' ? (originals.kept.get(id)?.receipt ?? id) : id;
+    if (kept !== 0) this.kept.set(keeper, add(this.kept.get(keeper) ?? originals.kept.get(id)?.amount ?? ZERO, kept));
     const deposit = tenders ? this.map.clearing(receipt) : this.map.deposit(receipt, decision);
     const held = tenders
       ? sum(tenders.flatMap((tender) => (tender.account === channel.clearing ? [tender.amount] : [])))
@@ -169,10 +197,12 @@ export class ReceiptPlanner {
           receivable: this.receivable,
           payerCredit: this.payerCredit,
           ...channel,
+          discounts: channel.discounts ?? this.discounts,
         },
         deposit.account === channel.clearing ? foreign : null,
       ),
-      settles: invoice !== null && settles !== 0 ? { invoice, amount: settles } : null,
+      settles: invoice !== null && whole !== 0 ? { invoice, amount: settles, takenOff } : null,
+      keeps: kept === 0 ? null : { receipt: keeper, amount: kept },
     };
   }
 
@@ -216,7 +246,8 @@ export class ReceiptPlanner {
       account,
       receipt: receipt.external_id,
     });
-    if (purpose.kind === 'sale' && channel.discounts === null && purpose.lines.some((line) => line.discount !== 0)) {
+    const discounted = purpose.kind === 'sale' ? purpose.lines.some((line) => line.discount !== 0) : 'early' in purpose;
+    if (discounted && channel.discounts === null && (purpose.kind === 'sale' || this.discounts === null)) {
       return missing('discounts');
     }
     const bears = purpose.kind === 'chargeback' && Math.abs(receipt.gross) > purpose.invoice;
@@ -226,7 +257,7 @@ export class ReceiptPlanner {
   private purposeOf(
     receipt: LoadedReceipt,
     { money, toBase }: Converted,
-    originals: Originals,
+    { originals, early }: Known,
     tenders: readonly Tender[] | undefined,
   ): ReceiptPurpose | Refused {
     const of = receipt.document || receipt.refund_of;
@@ -235,7 +266,10 @@ export class ReceiptPlanner {
       const tax = this.map.taxOf(decision);
       const fallback = tax === null ? [] : [{ ...tax, weight: 1 as Minor }];
       const taxed = originals.taxed.get(receipt.id) ?? fallback;
-      return { kind: 'refund', of, taxed, dimensions: this.map.dimensionsOf(decision) };
+      const credit = originals.kept.get(receipt.id);
+      const kept = credit ? (this.kept.get(credit.receipt) ?? credit.amount) : ZERO;
+      const fromCredit = minor(Math.max(0, Math.min(kept, -subtract(money.gross, money.tip))));
+      return { kind: 'refund', of, taxed, dimensions: this.map.dimensionsOf(decision), fromCredit };
     }
     if (receipt.kind === 'chargeback') {
       const original = originals.invoices.get(receipt.id);
@@ -251,7 +285,9 @@ export class ReceiptPlanner {
         receipt.invoice_id === null
           ? null
           : subtract(receipt.invoice_gross!, this.paid.get(receipt.invoice_id) ?? receipt.invoice_paid!);
-      return { kind: 'invoice', document: receipt.document, open };
+      const allowed =
+        open === null ? undefined : early.get(receipt.invoice_id!)?.taken(money.gross, open, receipt.book_date);
+      return { kind: 'invoice', document: receipt.document, open, ...(allowed && { early: allowed }) };
     }
     const lines = this.saleLines(receipt, subtract(money.gross, money.tip), toBase);
     return 'refusal' in lines ? lines : { kind: 'sale', lines: lines.sold, ...(tenders && { tenders }) };

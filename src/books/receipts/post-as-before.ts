@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import type { Minor } from '@/core/money';
 import type { JournalWriter } from '../ledger/journal-writer';
 import { loadJournals } from '../ledger/reversals';
+import { repeatEntries } from '../settling/repeat';
 import type { Writing } from '../store';
 
 /** How a receipt stood in the ledger before it was posted otherwise. */
@@ -48,14 +49,5 @@ export async function postAsBefore(tx: Writing, writer: JournalWriter, list: rea
     UPDATE receipt SET journal_id = t.journal, revision = revision + 1, not_held = t.not_held, carried = t.carried
     FROM ${pairs} WHERE receipt.id = t.receipt
   `.execute(db);
-  await sql`
-    INSERT INTO allocation (invoice_id, journal_id, amount)
-    SELECT a.invoice_id, t.journal, a.amount FROM ${pairs} JOIN allocation a ON a.journal_id = t.was
-  `.execute(db);
-  await sql`
-    UPDATE invoice SET paid = paid + x.amount FROM (
-      SELECT a.invoice_id, sum(a.amount) AS amount FROM ${pairs} JOIN allocation a ON a.journal_id = t.was
-      GROUP BY a.invoice_id) AS x
-    WHERE invoice.id = x.invoice_id
-  `.execute(db);
+  await repeatEntries(db, pairs);
 }

@@ -8,7 +8,8 @@ import { add, ZERO, type Minor } from '@/core/money';
 import { Cancelled, type CommandContext } from '../command';
 import type { JournalWriter } from '../ledger/journal-writer';
 import { pairs, type PostingReport } from '../ledger/posting';
-import type { BulkInsert, PostingMode, Reading, Writing } from '../store';
+import { OwedEntries } from '../settling/owed-entries';
+import type { PostingMode, Reading, Writing } from '../store';
 import { filterReceipts, receiptFilter, type ReceiptFilter } from './filter';
 import { ReceiptPlanner, type PlannedReceipt } from './plan';
 import { totalPayouts } from './staged';
@@ -114,7 +115,7 @@ interface Day {
   readonly date: PlainDate;
   readonly summary: EntrySummary;
   readonly receipts: number[];
-  readonly settled: { readonly invoice: number; readonly amount: Minor }[];
+  readonly owed: PlannedReceipt[];
   gross: Minor;
 }
 
@@ -132,12 +133,12 @@ class ReceiptWriter {
     private readonly modes: PostingModes,
     private readonly writer: JournalWriter,
     private readonly report: PostingReport,
-    private readonly allocations: BulkInsert,
+    private readonly owed: OwedEntries,
   ) {}
 
   async batch(ids: readonly number[]): Promise<void> {
     const journals: [number, number][] = [];
-    const settled: { readonly invoice: number; readonly journal: number; readonly amount: Minor }[] = [];
+    const owed: (readonly [number, PlannedReceipt])[] = [];
     for (const plan of await this.planner.plan(this.tx.db, ids)) {
       if ('refusal' in plan) {
         this.report.leave(plan.name, plan.refusal);
@@ -152,10 +153,10 @@ class ReceiptWriter {
         const { date, memo, entry } = plan;
         const journal = this.report.post({ date, source, memo, lines: entry.lines }, plan.gross);
         journals.push([plan.id, journal]);
-        if (plan.settles) settled.push({ ...plan.settles, journal });
+        if (plan.settles || plan.keeps) owed.push([journal, plan]);
       }
     }
-    await this.tie(journals, settled);
+    await this.tie(journals, owed);
   }
 
   private addToDay(plan: PlannedReceipt): void {
@@ -163,13 +164,13 @@ class ReceiptWriter {
     const key = `${channel}|${site}|${date}`;
     let day = this.days.get(key);
     if (day === undefined) {
-      day = { channel, site, date, summary: new EntrySummary(), receipts: [], settled: [], gross: ZERO };
+      day = { channel, site, date, summary: new EntrySummary(), receipts: [], owed: [], gross: ZERO };
       this.days.set(key, day);
     }
     day.summary.add(plan.entry);
     day.receipts.push(plan.id);
     day.gross = add(day.gross, plan.gross);
-    if (plan.settles) day.settled.push(plan.settles);
+    if (plan.settles || plan.keeps) day.owed.push(plan);
     this.looked.add(plan.id);
   }
 
@@ -239,29 +240,28 @@ class ReceiptWriter {
         .execute();
       await this.tie(
         day.receipts.map((receipt) => [receipt, journal]),
-        day.settled.map((settles) => ({ ...settles, journal })),
+        day.owed.map((plan) => [journal, plan] as const),
       );
     }
   }
 
   private async tie(
     journals: readonly [number, number][],
-    settled: readonly { readonly invoice: number; readonly journal: number; readonly amount: Minor }[],
+    owed: readonly (readonly [journal: number, plan: PlannedReceipt])[],
   ): Promise<void> {
     const { db } = this.tx;
     this.writer.flush();
-    for (const { invoice, journal, amount } of settled) this.allocations.add(invoice, journal, amount);
-    this.allocations.flush();
+    for (const [journal, { date, settles, keeps }] of owed) {
+      if (settles) {
+        this.owed.settle(settles.invoice, journal, date, settles.amount);
+        this.owed.settle(settles.invoice, journal, date, settles.takenOff, 'discount');
+      }
+      if (keeps) this.owed.keep(keeps, journal, date, keeps.amount);
+    }
     await sql`
       UPDATE receipt SET journal_id = t.b, revision = revision + 1 FROM ${pairs(journals)} AS t WHERE receipt.id = t.a
     `.execute(db);
-    if (settled.length > 0) {
-      const amounts = pairs(settled.map(({ invoice, amount }) => [invoice, amount]));
-      await sql`
-        UPDATE invoice SET paid = paid + t.amount
-        FROM (SELECT a, sum(b) AS amount FROM ${amounts} GROUP BY a) AS t WHERE invoice.id = t.a
-      `.execute(db);
-    }
+    await this.owed.flush();
   }
 }
 
@@ -280,7 +280,7 @@ export async function writeReceipts(
     await PostingModes.of(db),
     writer,
     report,
-    tx.bulk('allocation', ['invoice_id', 'journal_id', 'amount']),
+    new OwedEntries(tx),
   );
   const total = await countOf(db, what);
   let looked = 0;

@@ -7,10 +7,11 @@ import {
   refund,
   reopened,
   settled,
+  takenOff,
   together,
 } from '../ledger';
-import type { AccountId, Because, Dimensions, Entry, SaleLine, Tender } from '../ledger';
-import { negate, ZERO, type BasisPoints, type Currency, type Minor } from '../money';
+import type { AccountId, Because, Dimensions, DiscountShare, Entry, SaleLine, Tender } from '../ledger';
+import { negate, subtract, ZERO, type BasisPoints, type Currency, type Minor } from '../money';
 
 /** Where the accounts of a receipt are, as the channel and the account map have them. */
 export interface ReceiptAccounts {
@@ -33,7 +34,13 @@ export interface TaxPart {
 
 /** What a receipt is for, once its document was looked up and the account map was asked. */
 export type ReceiptPurpose =
-  | { readonly kind: 'invoice'; readonly document: string; readonly open: Minor | null }
+  | {
+      readonly kind: 'invoice';
+      readonly document: string;
+      readonly open: Minor | null;
+      /** What was in time is taken off by tax, where the invoice allows it. */
+      readonly early?: readonly DiscountShare[];
+    }
   | {
       readonly kind: 'sale';
       readonly lines: readonly SaleLine[];
@@ -45,6 +52,8 @@ export type ReceiptPurpose =
       readonly of: string;
       readonly taxed: readonly (TaxPart & { readonly weight: Minor })[];
       readonly dimensions: Dimensions;
+      /** What of it was kept for the payer, in the books' currency. */
+      readonly fromCredit: Minor;
     }
   /** `invoice` is what of its invoice can be reopened, or settled again where it was won; minor units. */
   | { readonly kind: 'chargeback'; readonly of: string; readonly invoice: Minor; readonly byDebit: boolean };
@@ -66,21 +75,40 @@ export interface ForeignMoney {
   readonly fee: Minor | null;
 }
 
+function earlyOf(purpose: ReceiptPurpose, discounts: AccountId | null) {
+  if (purpose.kind !== 'invoice' || !purpose.early?.length) return null;
+  if (discounts === null) throw new Error('no account for discounts');
+  return { discounts, shares: purpose.early };
+}
+
 function grossEntry(money: ReceiptMoney, purpose: ReceiptPurpose, accounts: ReceiptAccounts): Entry {
   const { deposit, receivable, payerCredit, tipsPayable, discounts, refunds } = accounts;
   switch (purpose.kind) {
     case 'invoice': {
       const { document, open } = purpose;
-      return receiptOnInvoice({ into: deposit, gross: money.gross, document, open, receivable, payerCredit });
+      const early = earlyOf(purpose, discounts);
+      return receiptOnInvoice({ into: deposit, gross: money.gross, document, open, receivable, payerCredit, early });
     }
     case 'sale': {
       const tenders = purpose.tenders ?? [{ account: deposit.account, amount: money.gross, because: deposit.because }];
       return paidSale({ tenders, lines: purpose.lines, tip: money.tip, tipsPayable, discounts });
     }
     case 'refund': {
-      const { of, taxed, dimensions } = purpose;
+      const { of, taxed, dimensions, fromCredit } = purpose;
       const amount = negate(money.gross);
-      return refund({ from: deposit, refunds, tipsPayable, amount, tip: negate(money.tip), of, taxed, dimensions });
+      const tip = negate(money.tip);
+      return refund({
+        from: deposit,
+        refunds,
+        tipsPayable,
+        payerCredit,
+        fromCredit,
+        amount,
+        tip,
+        of,
+        taxed,
+        dimensions,
+      });
     }
     case 'chargeback': {
       const { of, invoice, byDebit } = purpose;
@@ -113,14 +141,31 @@ export function receiptEntry(
   return together(gross, own(fee, negate(foreign?.fee ?? money.fee)));
 }
 
-/** How much of its invoice a movement settles, in minor units; below zero where it reopens it, 0 where it names none. */
-export function settledBy(money: ReceiptMoney, purpose: ReceiptPurpose): Minor {
+/** What a movement does to its invoice and to what is kept for its payer, in minor units of the books' currency. */
+export interface Settling {
+  /** Settled by money; below zero where it reopens the invoice. */
+  readonly settles: Minor;
+  /** Settled by a discount for paying early. */
+  readonly takenOff: Minor;
+  /** Kept for the payer; below zero where it is paid back. */
+  readonly kept: Minor;
+}
+
+export function settling(money: ReceiptMoney, purpose: ReceiptPurpose): Settling {
+  const nothing = { settles: ZERO, takenOff: ZERO, kept: ZERO };
   switch (purpose.kind) {
-    case 'invoice':
-      return settled({ gross: money.gross, open: purpose.open });
+    case 'invoice': {
+      const event = { gross: money.gross, open: purpose.open, early: { discounts: NONE, shares: purpose.early ?? [] } };
+      const settles = settled(event);
+      return { settles, takenOff: takenOff(event), kept: subtract(money.gross, settles) };
+    }
     case 'chargeback':
-      return negate(reopened({ amount: negate(money.gross), invoice: purpose.invoice }));
-    default:
-      return ZERO;
+      return { ...nothing, settles: negate(reopened({ amount: negate(money.gross), invoice: purpose.invoice })) };
+    case 'refund':
+      return { ...nothing, kept: negate(purpose.fromCredit) };
+    case 'sale':
+      return nothing;
   }
 }
+
+const NONE = 0 as AccountId;

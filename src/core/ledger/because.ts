@@ -1,3 +1,5 @@
+import { formatPercent } from '../money';
+
 /** Where a decision of the account map came from: its layer, and the name of the rule, item, payer or channel. */
 export interface MapOrigin {
   readonly layer: 'receipt' | 'rule' | 'item' | 'payer' | 'channel' | 'books';
@@ -42,6 +44,10 @@ export type Because =
   | { readonly why: 'receipt-left'; readonly receipt: string }
   | { readonly why: 'fee-at-bank'; readonly schedule: number; readonly rest: number }
   | { readonly why: 'fee-by-schedule' }
+  | { readonly why: 'credited'; readonly invoice: string }
+  | { readonly why: 'credit-kept'; readonly document: string }
+  | { readonly why: 'credit-used' | 'credit-refunded' | 'early-discount' | 'written-off' }
+  | { readonly why: 'early-discount-tax'; readonly code: string; readonly rate: number }
   | { readonly why: 'rest-chosen' }
   | { readonly why: 'reverses'; readonly journal: number };
 
@@ -65,8 +71,6 @@ function originWords({ layer, name }: MapOrigin): string {
 const dimensionWords = (dimensions: readonly DimensionBecause[] | undefined): string =>
   (dimensions ?? []).map((d) => `; ${d.dimension} ${d.value}: ${originWords(d)}`).join('');
 
-const percent = (basisPoints: number) => `${basisPoints / 100} %`;
-
 /** The reason as a short plain phrase, without a full stop. */
 export function becauseWords(because: Because): string {
   switch (because.why) {
@@ -81,7 +85,7 @@ export function becauseWords(because: Because): string {
     case 'mapped':
       return originWords(because) + dimensionWords(because.dimensions);
     case 'tax-code':
-      return `tax code ${because.code}, ${percent(because.rate)}${because.by ? `: ${originWords(because.by)}` : ''}`;
+      return `tax code ${because.code}, ${formatPercent(because.rate)}${because.by ? `: ${originWords(because.by)}` : ''}`;
     case 'discount':
       return `discount given${dimensionWords(because.by)}`;
     case 'gift-card-sold':
@@ -113,7 +117,7 @@ export function becauseWords(because: Because): string {
     case 'refund':
       return because.of ? `refund of ${because.of}` : 'refund';
     case 'refund-tax':
-      return `tax in the refund, code ${because.code}, ${percent(because.rate)}`;
+      return `tax in the refund, code ${because.code}, ${formatPercent(because.rate)}`;
     case 'refund-tip':
       return 'tip in the refund';
     case 'chargeback':
@@ -132,6 +136,20 @@ export function becauseWords(because: Because): string {
       return 'gross less what reached the bank';
     case 'fee-by-schedule':
       return 'fee by the agreed schedule';
+    case 'credited':
+      return `credit note for invoice ${because.invoice}`;
+    case 'credit-kept':
+      return `${because.document} takes back what was paid already, kept for the payer`;
+    case 'credit-used':
+      return 'kept for the payer, now used';
+    case 'credit-refunded':
+      return 'kept for the payer, now paid back';
+    case 'early-discount':
+      return 'discount for paying early';
+    case 'early-discount-tax':
+      return `tax in the discount, code ${because.code}, ${formatPercent(because.rate)}`;
+    case 'written-off':
+      return 'remainder written off';
     case 'rest-chosen':
       return 'the rest, where you put it';
     case 'reverses':

@@ -27,3 +27,8 @@ export function writeAmount(amount: Minor, currency: Currency): string {
   const { whole, fraction } = parts(amount, currency);
   return (amount < 0 ? '-' : '') + whole + (fraction && `.${fraction}`);
 }
+
+/** Basis points as a percentage: 1350 is "13.5 %". */
+export function formatPercent(basisPoints: number): string {
+  return `${basisPoints / 100} %`;
+}

@@ -3,7 +3,7 @@ import { minor } from '../money';
 import { invoiceState, invoiceTotals, lineTax, taxIsPlausible } from '.';
 
 const state = (posted: boolean, paid: number, today = '2026-11-16') =>
-  invoiceState({ posted, gross: minor(14760), paid: minor(paid), due: '2026-11-15' }, today);
+  invoiceState({ posted, gross: minor(14760), paid: minor(paid), credited: minor(0), due: '2026-11-15' }, today);
 
 test.each([
   [false, 0, '2026-11-16', 'new'],

@@ -25,14 +25,24 @@ export function invoiceTotals(lines: readonly { readonly net: Minor; readonly ta
   return { net, tax, gross: add(net, tax) };
 }
 
-export type InvoiceState = 'new' | 'posted' | 'partly-paid' | 'paid' | 'overdue';
+export type InvoiceState = 'new' | 'posted' | 'partly-paid' | 'paid' | 'overdue' | 'void';
 
-/** Where an invoice stands on a day. `paid` is what was allocated to it, in minor units. */
+/**
+ * Where an invoice stands on a day, amounts in minor units: `paid` is what was settled of it, credit notes included, and
+ * `credited` is what these took back.
+ */
 export function invoiceState(
-  invoice: { readonly posted: boolean; readonly gross: Minor; readonly paid: Minor; readonly due: string },
+  invoice: {
+    readonly posted: boolean;
+    readonly gross: Minor;
+    readonly paid: Minor;
+    readonly credited: Minor;
+    readonly due: string;
+  },
   today: string,
 ): InvoiceState {
   if (!invoice.posted) return 'new';
+  if (invoice.credited >= invoice.gross) return 'void';
   if (invoice.paid >= invoice.gross) return 'paid';
   if (invoice.due < today) return 'overdue';
   return invoice.paid > minor(0) ? 'partly-paid' : 'posted';

@@ -108,9 +108,29 @@ export class World {
     expect(off.rows).toEqual([]);
     const paid = await sql`
       SELECT i.number FROM invoice i
-      WHERE i.paid <> coalesce((SELECT sum(a.amount) FROM allocation a WHERE a.invoice_id = i.id), 0)
+      WHERE i.paid <> -coalesce((SELECT sum(e.amount) FROM invoice_entry e
+        WHERE e.invoice_id = i.id AND e.kind NOT IN ('issued', 'corrected')), 0)
+        OR (i.journal_id IS NOT NULL AND i.gross - i.paid <> (
+          SELECT sum(e.amount) FROM invoice_entry e WHERE e.invoice_id = i.id))
     `.execute(db);
     expect(paid.rows).toEqual([]);
+    // What is owed and what is kept for payers are the ledger's own balances, day by day.
+    const owed = await sql`
+      SELECT book_date, sum(amount) AS amount FROM (
+        SELECT book_date, amount FROM invoice_entry UNION ALL
+        SELECT l.book_date, -l.base_amount FROM journal_line l JOIN account a ON a.id = l.account_id
+        JOIN journal j ON j.id = l.journal_id WHERE a.role = 'receivable' AND j.source_kind <> 'opening')
+      GROUP BY book_date HAVING sum(amount) <> 0
+    `.execute(db);
+    expect(owed.rows).toEqual([]);
+    const kept = await sql`
+      SELECT book_date, sum(amount) AS amount FROM (
+        SELECT book_date, amount FROM credit_entry UNION ALL
+        SELECT l.book_date, l.base_amount FROM journal_line l JOIN account a ON a.id = l.account_id
+        JOIN journal j ON j.id = l.journal_id WHERE a.role = 'payer_credit' AND j.source_kind <> 'opening')
+      GROUP BY book_date HAVING sum(amount) <> 0
+    `.execute(db);
+    expect(kept.rows).toEqual([]);
     const orphans =
       await sql`SELECT journal_id FROM journal_line WHERE journal_id NOT IN (SELECT id FROM journal)`.execute(db);
     expect(orphans.rows).toEqual([]);

@@ -1,7 +1,5 @@
 'use server';
 
-import { revalidatePath } from 'next/cache';
-import { runCommand, type Command } from '@/books/command';
 import { postInvoices } from '@/books/invoices/post';
 import { closeThrough } from '@/books/ledger/close';
 import { reverse } from '@/books/ledger/reverse';
@@ -25,18 +23,8 @@ import { takeChange } from '@/books/receipts/take-change';
 import { undoImport } from '@/books/imports/undo-import';
 import { undoChange } from '@/books/undo';
 import { parseAmount } from '@/core/money';
-import { answer, type Answer } from '../../server/answer';
-import { ACTOR, openBooks } from '../../server/books';
-
-async function change<I, T>(books: string, command: Command<I, T>, input: unknown): Promise<Answer<T>> {
-  const result = await runCommand(openBooks(books), command, input, { actor: ACTOR });
-  if (result.ok) revalidatePath(`/books/${books}`, 'layout');
-  return answer(result);
-}
-
-async function preview<I, T>(books: string, command: Command<I, T>, input: unknown): Promise<Answer<T>> {
-  return answer(await runCommand(openBooks(books), command, input, { actor: ACTOR, dryRun: true }));
-}
+import { openBooks } from '../../server/books';
+import { change, preview } from '../../server/change';
 
 export const postReceiptNow = async (books: string, id: number) => change(books, postReceipts, { ids: [id] });
 export const postInvoiceNow = async (books: string, id: number) => change(books, postInvoices, { ids: [id] });

@@ -9,6 +9,8 @@ import { CURRENCIES } from './0008-currencies';
 import { FETCHING } from './0009-fetching';
 import { READINGS_OF_RUNS } from './0010-readings-of-runs';
 import { SAME_PAYERS } from './0011-same-payers';
+import { OWED } from './0012-owed';
+import { ASKED_AND_GIVEN } from './0013-asked-and-given';
 
 /** Forward only: a file's user_version says how many of these it has had. */
 export const MIGRATIONS: readonly string[] = [
@@ -23,4 +25,6 @@ export const MIGRATIONS: readonly string[] = [
   FETCHING,
   READINGS_OF_RUNS,
   SAME_PAYERS,
+  OWED,
+  ASKED_AND_GIVEN,
 ];

@@ -9,6 +9,10 @@ export interface ItemTable {
   name: string;
   income_account_id: AccountId;
   tax_code_id: number;
+  description: Generated<string>;
+  price: Generated<Minor | null>;
+  unit: Generated<string>;
+  archived: Generated<0 | 1>;
 }
 
 export interface PayerTable {
@@ -16,6 +20,12 @@ export interface PayerTable {
   name: string;
   email: string;
   merged_into: Generated<number | null>;
+  address: Generated<string>;
+  country: Generated<string>;
+  tax_number: Generated<string>;
+  terms_id: Generated<number | null>;
+  note: Generated<string>;
+  archived: Generated<0 | 1>;
 }
 
 export interface PayerAliasTable {
@@ -48,7 +58,7 @@ export interface SummaryTable {
   journal_id: number;
 }
 
-export type RunKind = 'invoices' | 'receipts' | 'statement';
+export type RunKind = 'invoices' | 'receipts' | 'statement' | 'by-hand';
 
 export interface RunTable {
   id: Generated<number>;
@@ -74,39 +84,6 @@ export interface RunFindingTable {
   finding_no: number;
   line: number | null;
   finding: string;
-}
-
-export interface InvoiceTable {
-  id: Generated<number>;
-  number: string;
-  payer_id: number;
-  issued: PlainDate;
-  due: PlainDate;
-  currency: Currency;
-  net: Minor;
-  tax: Minor;
-  gross: Minor;
-  paid: Generated<Minor>;
-  journal_id: number | null;
-  revision: Generated<number>;
-  run_id: number;
-}
-
-export interface InvoiceLineTable {
-  invoice_id: number;
-  line_no: number;
-  item_id: number;
-  description: string;
-  net: Minor;
-  tax_code_id: number;
-  tax: Minor;
-}
-
-export interface AllocationTable {
-  id: Generated<number>;
-  invoice_id: number;
-  journal_id: number;
-  amount: Minor;
 }
 
 export interface PayoutTable {

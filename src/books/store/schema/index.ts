@@ -18,9 +18,6 @@ import type {
   SummaryTable,
   RunTable,
   RunFindingTable,
-  InvoiceTable,
-  InvoiceLineTable,
-  AllocationTable,
   PayoutTable,
   ReceiptTable,
   StatementTable,
@@ -32,6 +29,30 @@ import type {
   ProposalPayoutTable,
 } from './documents';
 import type { ChannelEventTable, ConnectionTable, FetchRunTable, MailTable, ReadingTable } from './fetching';
+import type {
+  AttachmentTable,
+  CreditEntryTable,
+  CreditNoteLineTable,
+  CreditNoteTable,
+  GiftBatchTable,
+  HandoutTable,
+  InvoiceDraftTable,
+  InvoiceEntryTable,
+  InvoiceLineTable,
+  InvoiceTable,
+  InvoiceVersionTable,
+  MailAttachmentTable,
+  NumberSeriesTable,
+  PayLinkTable,
+  PaymentTable,
+  PlanRunTable,
+  PlanTable,
+  PledgeTable,
+  PublicPageTable,
+  RegistrationTable,
+  SettlementTable,
+  TermsTable,
+} from './owed';
 import type {
   BooksTable,
   AccountTable,
@@ -54,6 +75,7 @@ export type * from './channels';
 export type * from './documents';
 export type * from './fetching';
 export type * from './ledger';
+export type * from './owed';
 
 /** One books file, table by table (migrations/ holds what each column means and refuses). */
 export interface BooksSchema {
@@ -88,7 +110,26 @@ export interface BooksSchema {
   run_finding: RunFindingTable;
   invoice: InvoiceTable;
   invoice_line: InvoiceLineTable;
-  allocation: AllocationTable;
+  invoice_entry: InvoiceEntryTable;
+  credit_entry: CreditEntryTable;
+  settlement: SettlementTable;
+  terms: TermsTable;
+  number_series: NumberSeriesTable;
+  invoice_draft: InvoiceDraftTable;
+  invoice_version: InvoiceVersionTable;
+  handout: HandoutTable;
+  credit_note: CreditNoteTable;
+  credit_note_line: CreditNoteLineTable;
+  attachment: AttachmentTable;
+  mail_attachment: MailAttachmentTable;
+  plan: PlanTable;
+  plan_run: PlanRunTable;
+  pay_link: PayLinkTable;
+  payment: PaymentTable;
+  gift_batch: GiftBatchTable;
+  public_page: PublicPageTable;
+  pledge: PledgeTable;
+  registration: RegistrationTable;
   payout: PayoutTable;
   receipt: ReceiptTable;
   receipt_line: ReceiptLineTable;

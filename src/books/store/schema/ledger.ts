@@ -12,6 +12,11 @@ export interface BooksTable {
   country: string;
   closed_through: PlainDate | null;
   fixed_today: PlainDate | null;
+  address: Generated<string>;
+  email: Generated<string>;
+  tax_number: Generated<string>;
+  number_prefix: Generated<string>;
+  write_off_limit: Generated<Minor>;
 }
 
 export interface AccountTable {
@@ -29,6 +34,8 @@ export interface TaxCodeTable {
   name: string;
   rate: BasisPoints;
   account_id: AccountId;
+  category: Generated<'S' | 'Z' | 'E' | 'O'>;
+  archived: Generated<0 | 1>;
 }
 
 export interface DimensionTable {
@@ -59,9 +66,11 @@ export interface BankAccountTable {
   account_id: AccountId;
   iban: string;
   currency: Currency;
+  bic: Generated<string>;
 }
 
-export type JournalSource = 'opening' | 'invoice' | 'receipt' | 'summary' | 'match' | 'reversal';
+export type JournalSource =
+  'opening' | 'invoice' | 'correction' | 'credit-note' | 'receipt' | 'summary' | 'settlement' | 'match' | 'reversal';
 
 export interface SealTable {
   id: Fixed<number>;

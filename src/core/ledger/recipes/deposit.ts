@@ -11,6 +11,8 @@ import {
   type EntryLine,
   type ForeignAmount,
 } from '../entry';
+import { takenOff } from './receipt-on-invoice';
+import { discountLines, type DiscountShare } from './settlement';
 
 /** A fee known only for a payout as a whole, and what its receipts were booked under, weighted by gross. */
 export interface TotalFee {
@@ -46,8 +48,14 @@ export type DepositPart =
       /** What its income was booked under: a fee known at the bank is shared over it by gross (worked figure G). */
       readonly dimensions?: Dimensions;
     }
-  /** An invoice settled straight at the bank (recipe 12), by `applied`. */
-  | { readonly kind: 'invoice'; readonly reference: string; readonly receivable: AccountId; readonly applied: Minor };
+  /** An invoice settled straight at the bank (recipe 12), by `applied` and what was in time is taken off (recipe 13). */
+  | {
+      readonly kind: 'invoice';
+      readonly reference: string;
+      readonly receivable: AccountId;
+      readonly applied: Minor;
+      readonly early?: { readonly discounts: AccountId; readonly shares: readonly DiscountShare[] } | null;
+    };
 
 export interface Deposit {
   readonly bank: AccountId;
@@ -157,7 +165,13 @@ export function depositEntry(deposit: Deposit): { readonly left: Minor } | Entry
         case 'receipt':
           return credit(part.clearing, part.held, { why: 'receipt-left', receipt: part.reference });
         case 'invoice':
-          return credit(part.receivable, part.applied, { why: 'settles-invoice', document: part.reference });
+          return [
+            ...(part.early ? discountLines(part.early.shares, part.early.discounts) : []),
+            ...credit(part.receivable, add(part.applied, takenOff(part)), {
+              why: 'settles-invoice',
+              document: part.reference,
+            }),
+          ];
       }
     }),
   );

@@ -1,4 +1,7 @@
 export * from './invoice-issued';
+export * from './invoice-corrected';
+export * from './credit-note';
+export * from './settlement';
 export * from './receipt-on-invoice';
 export * from './paid-sale';
 export * from './channel-fee';

@@ -129,7 +129,7 @@ describe('paid sale and refund', () => {
     );
     const back = receiptEntry(
       { gross: minor(-12300), tip: minor(0), fee: minor(-fee) },
-      { kind: 'refund', of: 'CD-1', taxed: [{ ...S23, weight: minor(1) }], dimensions: [] },
+      { kind: 'refund', of: 'CD-1', taxed: [{ ...S23, weight: minor(1) }], dimensions: [], fromCredit: minor(0) },
       ACCOUNTS,
     );
     const all = [...sale.lines, ...back.lines];
@@ -143,6 +143,7 @@ describe('paid sale and refund', () => {
     const entry = refund({
       ...ACCOUNTS,
       from: HELD,
+      fromCredit: minor(0),
       amount: minor(5000),
       tip: minor(0),
       of: 'KS-1',
@@ -236,6 +237,7 @@ describe('properties', () => {
                 kind: 'refund',
                 of: '',
                 dimensions: [],
+                fromCredit: minor(0),
                 taxed: [
                   { ...taxPart, weight: minor(3) },
                   { ...S23, weight: minor(4) },

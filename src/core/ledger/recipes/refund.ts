@@ -12,6 +12,9 @@ export interface Refund {
   readonly amount: Minor;
   readonly tip: Minor;
   readonly tipsPayable: AccountId;
+  /** What of it was kept for the payer until now, in minor units: that much is no income given back. */
+  readonly fromCredit: Minor;
+  readonly payerCredit: AccountId;
   /** The document or receipt it gives back, as text for the reason; empty where the channel does not say. */
   readonly of: string;
   /**
@@ -26,13 +29,17 @@ export interface Refund {
   }[];
 }
 
-/** Recipe 6, refund: Dr refunds (contra income), sales tax part, tip part; Cr clearing. */
+/**
+ * Recipe 6, refund: Dr refunds (contra income), sales tax part, tip part; Cr clearing. What was kept for the payer (the
+ * credit of recipe 12) is paid back from there.
+ */
 export function refund(event: Refund): Entry {
-  const price = subtract(event.amount, event.tip);
+  const price = subtract(subtract(event.amount, event.tip), event.fromCredit);
   const weights = event.taxed.map((part) => part.weight);
   const shares = weights.length === 0 ? [] : splitByWeight(price, weights);
   const taxes = event.taxed.map((part, index) => ({ part, tax: taxWithin(shares[index]!, part.rate) }));
   return entryOf(
+    debit(event.payerCredit, event.fromCredit, { why: 'credit-refunded' }),
     debit(
       event.refunds,
       subtract(price, sum(taxes.map(({ tax }) => tax))),
