@@ -18,6 +18,7 @@ import { kittiwakeWorld } from './kittiwake/world';
 import { loadLanternHead } from './lantern-head/load';
 import { KITTIWAKE } from './kittiwake/books';
 import { openWorkshopTill } from './kittiwake/open-till';
+import { writeOwnInvoices } from './kittiwake/own-invoices';
 import type { LineTruth } from './kittiwake/builder';
 
 export const FILES = join(__dirname, 'kittiwake', 'files');
@@ -113,6 +114,8 @@ export async function loadKittiwake(data: string, say: (doing: string) => void):
     const till = await openWorkshopTill(demo);
     for (const cut of ['2026-09-to-10', '2026-11']) await demo.bringInExport(till, `workshop-till-${cut}.csv`);
     await demo.run(postReceipts, { filter: { channel: till } });
+    say('own invoices');
+    await writeOwnInvoices(demo);
     say('bank statements');
     for (const name of ['statement-2026-09.xml', 'statement-2026-10.xml', 'statement-2026-11-a.xml']) {
       await demo.bringIn(statementImporter, name);

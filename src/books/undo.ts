@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { refuse, type Command, type CommandContext, type Outcome, type Undo } from './command';
+import { plural } from '@/core/words';
+import { done, refuse, type Command, type CommandContext, type Outcome, type Undo } from './command';
 import { undoImport } from './imports/undo-import';
 import { closeThrough } from './ledger/close';
 import { postAgain, reverse } from './ledger/reverse';
@@ -81,6 +82,21 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(setPayerDetails),
 ]);
 
+/** Takes back a change that was made of many, the last first; one that cannot be taken back refuses all. */
+const undoMany: TakeBack = async (tx, input, context) => {
+  const undos = z.array(z.object({ command: z.string(), input: z.unknown() })).parse(input);
+  const again: Undo[] = [];
+  for (const one of undos) {
+    const takeBack = TAKES_BACK.get(one.command);
+    if (!takeBack) throw new Error(`no command takes back by ${one.command}`);
+    const outcome = await takeBack(tx, one.input, context);
+    if ('refusal' in outcome) return outcome;
+    if (outcome.done.undo) again.unshift(outcome.done.undo);
+  }
+  const what = plural(undos.length, 'change');
+  return done(null, `Took back ${what}`, { command: 'undo-many', input: again, label: `make ${what} again` });
+};
+
 /**
  * Takes one change back, as its audit row says how. The undoing is a change with an audit row of its own, so it can be
  * undone too; each change is undone at most once.
@@ -97,7 +113,7 @@ export const undoChange: Command<{ audit: number }, { readonly summary: string }
       .executeTakeFirst();
     if (!row?.undo || row.undone !== null) return refuse({ code: 'nothing-to-undo' });
     const undo = JSON.parse(row.undo) as Undo;
-    const takeBack = TAKES_BACK.get(undo.command);
+    const takeBack = undo.command === 'undo-many' ? undoMany : TAKES_BACK.get(undo.command);
     if (!takeBack) throw new Error(`no command takes back by ${undo.command}`);
     const outcome = await takeBack(tx, undo.input, context);
     if ('refusal' in outcome) return outcome;

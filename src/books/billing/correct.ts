@@ -8,7 +8,7 @@ import { JournalWriter } from '../ledger/journal-writer';
 import { entryView } from '../ledger/posting';
 import { receivableOf } from '../matching/parts';
 import { OwedEntries } from '../settling/owed-entries';
-import { todayOf } from '../setup/today';
+import { clockOf, todayOf } from '../setup/today';
 import { billInput, textInput, type BillInput } from './bill-input';
 import { writeLines } from './issue';
 import { issuedEvent, linesOf, workOut } from './work-out';
@@ -114,7 +114,7 @@ export const correctInvoice: Command<CorrectInput, CorrectedInvoice> = {
         tax,
         gross,
         due,
-        made_at: context.now.toISOString(),
+        made_at: clockOf(books, context.now).toISOString(),
         actor: context.actor.name,
         why,
         journal_id: journal,

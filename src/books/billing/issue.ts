@@ -5,6 +5,7 @@ import { beginHandRun } from '../imports/hand-run';
 import { writeInvoices } from '../invoices/post';
 import { JournalWriter } from '../ledger/journal-writer';
 import { PostingReport, type Posting } from '../ledger/posting';
+import { clockOf } from '../setup/today';
 import type { Writing } from '../store';
 import { billInput, type BillInput } from './bill-input';
 import { issuedAs } from './drafts';
@@ -68,7 +69,8 @@ export async function issueBill(
   if (refused) return { refusal: refused };
   const worked = await workOut(db, bill);
   if ('refusal' in worked) return worked;
-  const { currency, closed_through: closed } = await db.selectFrom('books').selectAll().executeTakeFirstOrThrow();
+  const books = await db.selectFrom('books').selectAll().executeTakeFirstOrThrow();
+  const { currency, closed_through: closed } = books;
   if (worked.gross <= 0) return { refusal: { code: 'total-not-positive', gross: worked.gross, currency } };
   if (closed !== null && bill.issued <= closed) {
     return { refusal: { code: 'period-closed', date: bill.issued, closedThrough: closed } };
@@ -98,7 +100,7 @@ export async function issueBill(
     .returning('id')
     .executeTakeFirstOrThrow();
   await writeLines(tx, id, worked.lines);
-  const made = { made_at: context.now.toISOString(), actor: context.actor.name };
+  const made = { made_at: clockOf(books, context.now).toISOString(), actor: context.actor.name };
   await db
     .insertInto('invoice_version')
     .values({
@@ -152,5 +154,15 @@ export const issueInvoice: Command<{ draft: number; bill: BillInput }, IssuedInv
       input: { invoice: issued.invoice, lines: null, why: 'Issued by mistake', issued: null },
       label: `void invoice ${issued.number} by a credit note`,
     });
+  },
+};
+
+/** What issuing a bill would write, for its dry run beside the form: it is never run for good. */
+export const previewBill: Command<{ bill: BillInput }, IssuedInvoice> = {
+  name: 'preview-bill',
+  input: z.object({ bill: billInput }),
+  async run(tx, { bill }, context) {
+    const issued = await issueBill(tx, bill, context);
+    return 'refusal' in issued ? issued : done(issued, null);
   },
 };

@@ -7,7 +7,7 @@ import type { BooksSchema } from '../store';
 
 /** What of the invoices is shown, posted or exported. */
 export const invoiceFilter = z.object({
-  state: z.enum(['not-posted', 'open', 'overdue', 'paid']).optional(),
+  state: z.enum(['not-posted', 'open', 'overdue', 'paid', 'void']).optional(),
   from: plainDateInput.optional(),
   to: plainDateInput.optional(),
   /** Any part of a number or a payer's name. */
@@ -36,7 +36,12 @@ export function filterInvoices<O>(
         .where('invoice.due', '<', today);
       break;
     case 'paid':
-      q = q.where('invoice.journal_id', 'is not', null).where(sql<boolean>`invoice.paid >= invoice.gross`);
+      q = q
+        .where('invoice.journal_id', 'is not', null)
+        .where(sql<boolean>`invoice.paid >= invoice.gross AND invoice.credited < invoice.gross`);
+      break;
+    case 'void':
+      q = q.where('invoice.journal_id', 'is not', null).where(sql<boolean>`invoice.credited >= invoice.gross`);
       break;
   }
   if (filter.from) q = q.where('invoice.issued', '>=', filter.from);

@@ -16,6 +16,7 @@ import { receiptFilter } from '../receipts/filter';
 import { receiptRows, type ReceiptListRow } from '../receipts/list';
 import { lineFilter, lineRows, type LineListRow } from '../statements/list';
 import type { BooksFile } from '../store';
+import { owedRows } from './export-owed';
 import type { Cursor } from './page';
 
 const BATCH = 2_000;
@@ -23,7 +24,8 @@ const BATCH = 2_000;
 type Cells = readonly (string | number | null)[];
 
 interface Export {
-  readonly head: Cells;
+  /** Null where the first row is the head. */
+  readonly head: Cells | null;
   /** Rows in the order of the list, a batch at a time, however many there are. */
   readonly batches: AsyncGenerator<readonly Cells[]>;
 }
@@ -174,6 +176,15 @@ function exportOf(list: string, context: Context): Export | null {
         ),
       };
     }
+    case 'ageing':
+    case 'items':
+    case 'tax-codes':
+    case 'terms':
+    case 'payers-list': {
+      const of = list === 'payers-list' ? 'payers' : list;
+      const rows = owedRows(db, of, currency, plainDateInput.catch(today).parse(search.date));
+      return { head: null, batches: once(rows) };
+    }
     case 'trial-balance': {
       const date = plainDateInput.catch(today).parse(search.date);
       const value = Number(search.value) || 0;
@@ -204,7 +215,7 @@ export function exportCsv(list: string, context: Context): AsyncGenerator<string
   const found = exportOf(list, context);
   if (found === null) return null;
   return (async function* () {
-    yield csvLine(found.head);
+    if (found.head) yield csvLine(found.head);
     for await (const rows of found.batches) yield rows.map(csvLine).join('');
   })();
 }

@@ -24,6 +24,8 @@ interface Props {
   readonly page: { readonly shown: number; readonly total: number; readonly next: string | null };
   /** What else can be done with all that is shown, beside posting it. */
   readonly acts?: ReactNode;
+  /** What stands above the list and is not of it. */
+  readonly above?: ReactNode;
   readonly list: ReactNode;
   /** The document that is open beside the list; null where none is. */
   readonly panel: ReactNode | null;
@@ -68,6 +70,7 @@ export function DocumentsPage(props: Props) {
             ]}
           />
         ) : null}
+        {props.above}
         {page.total === 0 && props.panel === null ? (
           nothing
         ) : (

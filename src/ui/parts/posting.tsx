@@ -66,7 +66,8 @@ interface PostedProps {
   readonly of: TrailRef;
   readonly journal: PostedJournal;
   readonly previewReverse: (books: string, journal: number) => Promise<ActionAnswer<Posting>>;
-  readonly reverse: (books: string, journal: number) => Promise<ActionAnswer<Posting>>;
+  /** Null where its entry is not taken back by itself. */
+  readonly reverse: ((books: string, journal: number) => Promise<ActionAnswer<Posting>>) | null;
 }
 
 /** The entry that a document wrote, and its reversal, with the consequence shown first. */
@@ -77,13 +78,14 @@ export function Posted({ of, journal, previewReverse, reverse }: PostedProps) {
   const [shown, setShown] = useState<ActionAnswer<Posting> | null>(null);
   const ask = async () => setShown(await previewReverse(id, journal.id));
   const run = async () => {
+    if (reverse === null) return;
     const answer = await reverse(id, journal.id);
     setShown(null);
     if (!answer.ok) return toasts.refused(answer.what, answer.next);
     if (answer.change) toasts.changed(answer.change);
     router.refresh();
   };
-  useKey('x', 'reverse what is open beside the list', () => void ask());
+  useKey('x', 'reverse what is open beside the list', () => void (reverse && ask()));
   return (
     <>
       <section aria-label="Entry it wrote">
@@ -95,11 +97,13 @@ export function Posted({ of, journal, previewReverse, reverse }: PostedProps) {
         </h2>
         <EntryTable lines={journal.lines} of={of} />
       </section>
-      <div className="acts">
-        <Button variant="plain" onClick={() => void ask()}>
-          Reverse…<span className="key">x</span>
-        </Button>
-      </div>
+      {reverse ? (
+        <div className="acts">
+          <Button variant="plain" onClick={() => void ask()}>
+            Reverse…<span className="key">x</span>
+          </Button>
+        </div>
+      ) : null}
       <Modal show={shown !== null} onHide={() => setShown(null)} aria-labelledby="reverse-title">
         <Modal.Header closeButton>
           <Modal.Title as="h2" id="reverse-title">

@@ -20,6 +20,8 @@ export function InvoiceState({ state }: { state: InvoiceListRow['state'] }) {
       return <Mark kind="matched">paid</Mark>;
     case 'overdue':
       return <Mark kind="look">overdue</Mark>;
+    case 'void':
+      return <Mark kind="aside">void</Mark>;
   }
 }
 
@@ -34,7 +36,7 @@ export function InvoiceList({ rows, totals }: { rows: readonly InvoiceListRow[];
           {row.original.number}
         </OpenRow>
       ),
-      meta: { width: 80 },
+      meta: { className: 'text-nowrap', width: 100 },
     },
     { header: 'Payer', accessorKey: 'payer', meta: { className: 'one-line' } },
     {

@@ -1,3 +1,5 @@
+import Link from 'next/link';
+import { listDrafts } from '@/books/billing/drafts';
 import { invoiceDetail } from '@/books/invoices/detail';
 import { invoiceFilter } from '@/books/invoices/filter';
 import { listInvoices } from '@/books/invoices/list';
@@ -12,6 +14,7 @@ import { answer } from '../../../server/answer';
 import { ACTOR, openBooks } from '../../../server/books';
 import { idParam, readFilter, single, type SearchParams } from '../../../server/params';
 import { postInvoiceNow, previewReverse, reverseNow } from '../actions';
+import { DraftList } from './draft-list';
 import { InvoiceList } from './invoice-list';
 import { InvoicePanel } from './invoice-panel';
 import { OWED_PAGES } from './pages';
@@ -27,11 +30,12 @@ export default async function InvoicesPage({ params, searchParams }: Props) {
   const filter = readFilter(invoiceFilter, search, {});
   const books = openBooks(id);
   const selected = idParam(search.invoice);
-  const { list, detail, journal } = await books.read(async (db) => {
+  const { list, detail, journal, drafts } = await books.read(async (db) => {
     const row = await db.selectFrom('books').selectAll().executeTakeFirstOrThrow();
     const today = todayOf(row, new Date());
     const open = selected === null ? null : await invoiceDetail(db, selected, today);
     return {
+      drafts: await listDrafts(db),
       list: await listInvoices(db, filter, today, cursorParam.parse(search.after)),
       detail: open,
       journal: open?.journal ? await postedJournal(db, open.journal) : null,
@@ -55,9 +59,16 @@ export default async function InvoicesPage({ params, searchParams }: Props) {
         { value: 'open', label: 'Open' },
         { value: 'overdue', label: 'Overdue' },
         { value: 'paid', label: 'Paid' },
+        { value: 'void', label: 'Void' },
       ]}
+      acts={
+        <Link className="btn btn-primary" href={`/books/${id}/owed/new`}>
+          New invoice
+        </Link>
+      }
+      above={drafts.length > 0 ? <DraftList drafts={drafts} /> : null}
       searchFor="Number or payer"
-      bringIn="Bring them in from a CSV; they stand here with what is open, and are posted from here."
+      bringIn="Write one, or bring them in from a CSV; they stand here with what is open."
       page={{ shown: list.rows.length, total: list.totals.count, next: list.next }}
       list={<InvoiceList rows={list.rows} totals={list.totals} />}
       panel={
@@ -78,7 +89,7 @@ export default async function InvoicesPage({ params, searchParams }: Props) {
                 of={`invoice:${detail.id}`}
                 journal={journal}
                 previewReverse={previewReverse}
-                reverse={reverseNow}
+                reverse={detail.own ? null : reverseNow}
               />
             ) : null}
           </InvoicePanel>

@@ -7,6 +7,9 @@ import { Empty } from '@/ui/parts/notice';
 import { openBooks } from '../../../../server/books';
 import { single, type SearchParams } from '../../../../server/params';
 import { OWED_PAGES } from '../pages';
+import { ImportList } from '../../lists/import-list';
+import { EditPayer } from './[payer]/edit-payer';
+import { NEW_PAYER } from './new-payer';
 import { PayerList } from './payer-list';
 import { SameQuestions } from './same-questions';
 
@@ -24,9 +27,11 @@ function afterOf(text: string | undefined) {
 export default async function PayersPage({ params, searchParams }: Props) {
   const { books } = await params;
   const { text = '', after } = await single(searchParams);
-  const { list, questions } = await openBooks(books).read(async (db) => ({
+  const { list, questions, terms, channels } = await openBooks(books).read(async (db) => ({
     list: await listPayers(db, text.trim(), afterOf(after)),
     questions: await samePayerQuestions(db),
+    terms: await db.selectFrom('terms').select(['id', 'name']).where('archived', '=', 0).orderBy('name').execute(),
+    channels: await db.selectFrom('channel').select(['id', 'name']).orderBy('name').execute(),
   }));
   const last = list.rows.at(-1);
   return (
@@ -38,6 +43,8 @@ export default async function PayersPage({ params, searchParams }: Props) {
           <span className="soft">{plural(list.count, 'payer')}</span>
           <div className="acts">
             <FilterText label="Name or email" />
+            <ImportList list="payers" />
+            <EditPayer payer={null} details={NEW_PAYER} terms={terms} channels={channels} />
           </div>
         </div>
         <SameQuestions questions={questions} />

@@ -43,7 +43,7 @@ export function PayerList({ rows }: { rows: readonly PayerRow[] }) {
             {rows.map((row) => (
               <tr key={row.id}>
                 <td className="wide">
-                  {row.name}
+                  <Link href={`/books/${id}/owed/payers/${row.id}`}>{row.name}</Link>
                   {row.alsoKnownAs ? <span className="soft">, also {row.alsoKnownAs}</span> : null}
                 </td>
                 <td>{row.email || <span className="soft">none</span>}</td>

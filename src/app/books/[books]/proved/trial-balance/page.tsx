@@ -10,7 +10,7 @@ import { Mark } from '@/ui/parts/mark';
 import { openBooks } from '../../../../server/books';
 import { idParam, single, type SearchParams } from '../../../../server/params';
 import { PROVED_PAGES } from '../pages';
-import { AsOf } from './as-of';
+import { AsOf } from '@/ui/parts/as-of';
 
 interface Props {
   readonly params: Promise<{ books: string }>;

@@ -1,0 +1,3 @@
+import type { PayerDetails } from '@/books/payers/details';
+
+export const NEW_PAYER: PayerDetails = { name: '', email: '', emails: [], address: '', country: '', taxNumber: '', terms: null, note: '', archived: false, externals: [] }; // prettier-ignore
