@@ -1,7 +1,10 @@
 import {
+  wireCheckoutMade,
   wirePage,
   wireReading,
   wireStatements,
+  type WireCheckout,
+  type WireCheckoutMade,
   type WireReading,
   type WireStatements,
 } from '../formats/movements/wire';
@@ -19,8 +22,14 @@ export interface ChannelDoor {
   readonly retries: number;
 }
 
+/** What a channel is asked that takes payments over the network. */
+export interface PayingDoor {
+  /** Asks it to take a payment, and gives where to pay and the receipt's id to come. Asked twice, it is one payment. */
+  checkout(wanted: WireCheckout): Promise<WireCheckoutMade>;
+}
+
 /** The door to a channel that speaks formats/movements over HTTP. */
-export class HttpDoor implements ChannelDoor {
+export class HttpDoor implements ChannelDoor, PayingDoor {
   retries = 0;
 
   constructor(
@@ -35,6 +44,13 @@ export class HttpDoor implements ChannelDoor {
     return askPatiently(url, { authorization: `Bearer ${this.secret}` }, this.patience, () => {
       this.retries++;
     });
+  }
+
+  async checkout(wanted: WireCheckout) {
+    const url = new URL(`${this.address.pathname.replace(/\/$/, '')}/checkouts`, this.address);
+    const headers = { authorization: `Bearer ${this.secret}`, 'content-type': 'application/json' };
+    const answer = await askPatiently(url, headers, this.patience, () => this.retries++, JSON.stringify(wanted));
+    return sensible(wireCheckoutMade, answer);
   }
 
   async *movementsSince(cursor: number) {

@@ -57,9 +57,15 @@ function askedToWait(response: Response): number | null {
   return Number.isFinite(seconds) && seconds > 0 ? seconds * 1000 : null;
 }
 
-async function once(url: URL, headers: Record<string, string>, timeout: number): Promise<Response | ShutReason> {
+async function once(
+  url: URL,
+  headers: Record<string, string>,
+  timeout: number,
+  body?: string,
+): Promise<Response | ShutReason> {
+  // prettier-ignore
   try {
-    return await fetch(url, { headers, signal: AbortSignal.timeout(timeout), redirect: 'error' });
+    return await fetch(url, { ...(body !== undefined && { method: 'POST', body }), headers, signal: AbortSignal.timeout(timeout), redirect: 'error' });
   } catch (error) {
     return { why: error instanceof Error && error.name === 'TimeoutError' ? 'timeout' : 'unreachable' };
   }
@@ -69,6 +75,7 @@ async function once(url: URL, headers: Record<string, string>, timeout: number):
  * Asks for JSON. Busy (429) and unwell (5xx) answers, and none at all, are asked again with a growing wait, or the one the
  * other side asks for; anything else that is no success is final.
  * @param retried is called before each further question.
+ * @param body makes the question a POST; it must be safe to be asked twice.
  * @throws DoorShut
  */
 export async function askPatiently(
@@ -76,10 +83,11 @@ export async function askPatiently(
   headers: Record<string, string>,
   patience: Patience,
   retried: () => void,
+  body?: string,
 ): Promise<unknown> {
   let wait = patience.firstWait;
   for (let asked = 1; ; asked++) {
-    const answer = await once(url, headers, patience.timeout);
+    const answer = await once(url, headers, patience.timeout, body);
     let reason: ShutReason;
     let asks: number | null = null;
     if (answer instanceof Response) {

@@ -19,7 +19,7 @@ interface Caller {
 const json = (body: unknown, status = 200, headers: Record<string, string> = {}) =>
   new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json', ...headers } });
 
-function knows(secret: string, request: Request): boolean {
+export function knowsKey(secret: string, request: Request): boolean {
   const said = Buffer.from(request.headers.get('authorization') ?? '');
   const right = Buffer.from(`Bearer ${secret}`);
   return said.length === right.length && timingSafeEqual(said, right);
@@ -39,7 +39,7 @@ export class Answers {
 
   /** `what` is desk/movements, desk/balance or bank/statements. */
   answer(world: World, what: string, request: Request): Response {
-    if (!knows(world.seed.secret, request)) return json({ error: 'wrong key' }, 401);
+    if (!knowsKey(world.seed.secret, request)) return json({ error: 'wrong key' }, 401);
     const caller = this.caller(world.seed.account);
     const now = this.now();
     caller.left = Math.min(BURST, caller.left + ((now - caller.at) / 1000) * A_SECOND);

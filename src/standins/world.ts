@@ -1,6 +1,7 @@
 import type { WireMovement } from '@/formats/movements/wire';
 import { BankBook, type BankLine } from './bank/bank-book';
 import { DeskBook } from './card-desk/desk-book';
+import type { DeskOrder } from './card-desk/orders';
 import { dayAfter, isWorkingDay, nextWorkingDay } from './days';
 
 /**
@@ -29,6 +30,8 @@ export interface WorldSeed {
     readonly nextPayout: number;
   };
   readonly bank: { readonly iban: string; readonly opening: number };
+  /** Nobody comes by chance: only what is ordered is paid. */
+  readonly quiet?: boolean;
   /** What the desk's list of changes holds already, oldest first. */
   readonly history: readonly WireMovement[];
   /** Statements the bank had handed out already, each a file. */
@@ -58,12 +61,15 @@ export class World {
   constructor(
     readonly seed: WorldSeed,
     readonly day: string,
+    readonly orders: readonly DeskOrder[] = [],
   ) {
     this.desk = new DeskBook(seed);
+    this.desk.takeOrders(seed.begins, orders);
     this.bank = new BankBook(seed);
     const days: WorldDay[] = [];
     for (let at = dayAfter(seed.begins, 1); at <= day; at = dayAfter(at, 1)) {
       const made = this.desk.turn(at);
+      this.desk.takeOrders(at, orders);
       for (const payout of made.payouts) this.bank.expect(payout);
       const lines: readonly BankLine[] = isWorkingDay(at) ? this.bank.turn(at) : [];
       // A movement of an earlier day is in the list again when a payout takes it along.

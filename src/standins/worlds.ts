@@ -1,5 +1,7 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import type { WireCheckout } from '@/formats/movements/wire';
+import { payOrder, takeOrder, type DeskOrder, type OrderTaken } from './card-desk/orders';
 import { World, type WorldSeed } from './world';
 
 /** The simulated worlds in a folder: each a seed that stays, and the day it has come to. */
@@ -14,7 +16,7 @@ export class Worlds {
     writeFileSync(join(folder, `${seed.account}.day`), seed.begins);
   }
 
-  private path(account: string, end: 'seed.json' | 'day'): string {
+  private path(account: string, end: 'seed.json' | 'day' | 'orders.json'): string {
     return join(/*turbopackIgnore: true*/ this.folder, `${account}.${end}`);
   }
 
@@ -31,11 +33,41 @@ export class Worlds {
     if (!/^[a-z0-9-]{1,60}$/.test(account) || !existsSync(this.path(account, 'seed.json'))) return null;
     const day = readFileSync(this.path(account, 'day'), 'utf8').trim();
     const held = this.held.get(account);
-    if (held?.day === day) return held;
+    const orders = this.ordersOf(account);
+    if (held?.day === day && JSON.stringify(held.orders) === JSON.stringify(orders)) return held;
     const seed = held?.seed ?? (JSON.parse(readFileSync(this.path(account, 'seed.json'), 'utf8')) as WorldSeed);
-    const world = new World(seed, day);
+    const world = new World(seed, day, orders);
     this.held.set(account, world);
     return world;
+  }
+
+  private ordersOf(account: string): readonly DeskOrder[] {
+    const path = this.path(account, 'orders.json');
+    return existsSync(path) ? (JSON.parse(readFileSync(path, 'utf8')) as DeskOrder[]) : [];
+  }
+
+  private keepOrders(account: string, orders: readonly DeskOrder[]): void {
+    const path = this.path(account, 'orders.json');
+    writeFileSync(`${path}.next`, JSON.stringify(orders));
+    renameSync(`${path}.next`, path);
+  }
+
+  /** Takes an order at an account's desk. */
+  order(account: string, wanted: WireCheckout): OrderTaken {
+    const taken = takeOrder(this.ordersOf(account), wanted);
+    if ('order' in taken) this.keepOrders(account, taken.orders);
+    return taken;
+  }
+
+  /** The order that a page is found by; null where there is none. */
+  findOrder(account: string, id: string): DeskOrder | null {
+    return this.find(account) === null ? null : (this.ordersOf(account).find((one) => one.id === id) ?? null);
+  }
+
+  /** An order is paid, on the world's day. */
+  pay(account: string, id: string): void {
+    const world = this.find(account);
+    if (world) this.keepOrders(account, payOrder(world.orders, id, world.day));
   }
 
   /** Turns a world to its next working day. */

@@ -48,7 +48,15 @@ export async function takeEvent(
   );
   if (!fresh) return { taken: 'again', fetch: null };
   const follows = schedule.safeParse(JSON.parse(connection.schedule));
-  return { taken: 'new', fetch: follows.success && follows.data.onEvents ? connection.id : null };
+  // Somebody waits for a payment that was begun on a public page: it is fetched at once.
+  const awaited = await books.reader
+    .selectFrom('payment')
+    .select('id')
+    .where('channel_id', '=', channel)
+    .where('external_id', '=', event.data.about)
+    .executeTakeFirst();
+  const follow = awaited !== undefined || (follows.success && follows.data.onEvents);
+  return { taken: 'new', fetch: follow ? connection.id : null };
 }
 
 function parsed(text: string): unknown {

@@ -47,6 +47,28 @@ export type WirePage = z.infer<typeof wirePage>;
 export const wireReading = z.object({ at: instant, currency, amount });
 export type WireReading = z.infer<typeof wireReading>;
 
+/** Asks a channel to take a payment: whoever pays is sent to the page it answers with. The same reference is the same payment. */
+export const wireCheckout = z.object({
+  reference: z.string().min(1).max(80),
+  amount: z.number().int().positive(),
+  currency,
+  /** What it is for, as the payer reads it. */
+  title: text,
+  document: text.default(''),
+  item: text.default(''),
+  note: text.default(''),
+  payer: z.object({ name: text.default(''), email: text.default('') }),
+  every: z.enum(['once', 'month']).default('once'),
+  /** Where the payer is sent back to, and where the event goes. */
+  returnTo: z.string().max(500),
+  notify: z.string().max(500),
+});
+export type WireCheckout = z.infer<typeof wireCheckout>;
+
+/** What it answers: where to pay, and the id that the receipt will have. */
+export const wireCheckoutMade = z.object({ pay: z.string().min(1).max(500), receipt: z.string().min(1).max(80) });
+export type WireCheckoutMade = z.infer<typeof wireCheckoutMade>;
+
 /** Says that something changed, not what: delivered at least once, in any order. */
 export const wireEvent = z.object({
   id: z.string().min(1).max(80),

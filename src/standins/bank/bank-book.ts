@@ -41,11 +41,12 @@ export class BankBook {
       book(payout.net, `CD SETTLEMENT ${day.slice(8)}${day.slice(5, 7)}${named} KITTIWAKE`, desk.name);
       this.awaited.splice(this.awaited.indexOf(payout), 1);
     }
-    if (chance.in100(35)) {
+    const busy = this.seed.quiet !== true;
+    if (busy && chance.in100(35)) {
       const payer = chance.pick(payers);
       book(chance.int(8, 60) * 1000, `${payer.name.toUpperCase()} THANKS`, payer.name);
     }
-    if (chance.in100(25)) book(-chance.int(4, 40) * 500, 'CANVAS AND THREAD', 'Lough Derrow Canvas');
+    if (busy && chance.in100(25)) book(-chance.int(4, 40) * 500, 'CANVAS AND THREAD', 'Lough Derrow Canvas');
     const { iban } = this.seed.bank;
     const { currency } = this.seed;
     const id = `SK-${day}`;

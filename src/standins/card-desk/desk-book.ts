@@ -2,6 +2,7 @@ import type { WireMovement, WireReading } from '@/formats/movements/wire';
 import { Chance } from '../chance';
 import { isWorkingDay, workingDaysLater } from '../days';
 import type { WorldDay, WorldSeed } from '../world';
+import { receiptsOfOrders, type DeskOrder } from './orders';
 
 /** A payout the desk made: what the bank will see. */
 export interface DeskPayout {
@@ -56,6 +57,7 @@ export class DeskBook {
   }
 
   weatherOf(day: string): WorldDay['weather'] {
+    if (this.seed.quiet) return 'fine';
     const roll = this.chanceOf(day, 7).int(1, 100);
     return roll <= 6 ? 'down' : roll <= 20 ? 'shaky' : 'fine';
   }
@@ -79,6 +81,7 @@ export class DeskBook {
       const [hour, rest] = [Math.floor(minute / 60), minute % 60];
       return `${day}T${String(hour).padStart(2, '0')}:${String(rest).padStart(2, '0')}:${String(chance.int(0, 59)).padStart(2, '0')}Z`;
     };
+    if (this.seed.quiet) return { movements: this.log.slice(from), payouts };
     for (let n = chance.int(isWorkingDay(day) ? 2 : 0, isWorkingDay(day) ? 6 : 3); n > 0; n--)
       this.takeIn(chance, at());
     if (chance.in100(18)) this.giveBack(chance, at());
@@ -111,6 +114,16 @@ export class DeskBook {
       note: document || payer ? '' : sale.note,
       payout: '',
     });
+  }
+
+  /** Takes in what was ordered and is paid on a day, at the end of it: what chance made of the day stays as it was. */
+  takeOrders(day: string, orders: readonly DeskOrder[]): void {
+    for (const [index, { order, receipt }] of receiptsOfOrders(orders, day).entries()) {
+      const { amount: gross, document, item, note, payer } = order;
+      const at = `${day}T17:${String(Math.floor(index / 60) % 60).padStart(2, '0')}:${String(index % 60).padStart(2, '0')}Z`;
+      const { currency } = this.seed;
+      this.note({ id: receipt, kind: 'receipt', at, currency, gross, fee: this.feeOf(gross), payer, document, item, note, method: 'card', payout: '' }); // prettier-ignore
+    }
   }
 
   private receiptOf(chance: Chance): Movement | null {

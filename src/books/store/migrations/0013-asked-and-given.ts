@@ -38,10 +38,10 @@ CREATE TABLE payment (
   purpose_id INTEGER NOT NULL,
   amount INTEGER NOT NULL CHECK (amount > 0),
   begun_at TEXT NOT NULL,
-  address TEXT NOT NULL,
-  receipt_id INTEGER REFERENCES receipt (id)
+  -- The id that the channel will give the receipt: it is here once there is a receipt of it.
+  external_id TEXT NOT NULL,
+  UNIQUE (channel_id, external_id)
 ) STRICT;
-CREATE INDEX payment_open ON payment (channel_id) WHERE receipt_id IS NULL;
 CREATE INDEX payment_purpose ON payment (purpose, purpose_id);
 
 CREATE TABLE gift_batch (

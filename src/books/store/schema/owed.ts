@@ -195,8 +195,7 @@ export interface PaymentTable {
   purpose_id: number;
   amount: Minor;
   begun_at: string;
-  address: string;
-  receipt_id: number | null;
+  external_id: string;
 }
 
 export interface GiftBatchTable {
