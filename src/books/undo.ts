@@ -7,6 +7,7 @@ import { postAgain, reverse } from './ledger/reverse';
 import { disconnect, setTiming } from './fetching/connections';
 import { correctInvoice } from './billing/correct';
 import { creditInvoice, withdrawCreditNote } from './billing/credit';
+import { removePlan, savePlan, switchPlan } from './billing/plans';
 import { dropInvoiceDraft, saveInvoiceDraft } from './billing/drafts';
 import { editChannel } from './channels/edit-channel';
 import { setPostingMode } from './channels/open-channel';
@@ -23,6 +24,7 @@ import { giveChangeBack, takeChange } from './receipts/take-change';
 import { restoreRates, setRates } from './currencies/rates';
 import { settleInvoices, undoSettlement } from './settling/settle';
 import { setAttachment } from './billing/attachments';
+import { keyAgain, takeKeyedBack } from './by-hand/take-back';
 import { keepItem, keepTaxCode, keepTerms, removeFromList, setLetterhead } from './setup/list-commands';
 import { setPayerDetails } from './payers/details';
 import { setAside, setLanding, takeBackAside } from './receipts/set-aside';
@@ -71,6 +73,11 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(correctInvoice),
   by(creditInvoice),
   by(withdrawCreditNote),
+  by(savePlan),
+  by(removePlan),
+  by(switchPlan),
+  by(takeKeyedBack),
+  by(keyAgain),
   by(settleInvoices),
   by(undoSettlement),
   by(setAttachment),

@@ -51,11 +51,13 @@ export interface AttachmentView {
   readonly actor: string;
 }
 
-const subject = z.enum(['invoice', 'receipt', 'payer']);
+const SUBJECTS = ['invoice', 'receipt', 'payer', 'gift-batch'] as const;
+export type AttachmentSubject = (typeof SUBJECTS)[number];
+const subject = z.enum(SUBJECTS);
 
 /** Ties a file that is stored already to a document. */
 export const attach: Command<
-  { subject: 'invoice' | 'receipt' | 'payer'; id: number; name: string; type: string; sha256: string; bytes: number },
+  { subject: AttachmentSubject; id: number; name: string; type: string; sha256: string; bytes: number },
   { attachment: number }
 > = {
   name: 'attach',
@@ -72,7 +74,11 @@ export const attach: Command<
     bytes: z.number().int().positive().max(ATTACHMENT_BYTES),
   }),
   async run({ db }, { subject: kind, id, name, type, sha256, bytes }, { now, actor }) {
-    const there = await db.selectFrom(kind).select('id').where('id', '=', id).executeTakeFirst();
+    const there = await db
+      .selectFrom(kind === 'gift-batch' ? 'gift_batch' : kind)
+      .select('id')
+      .where('id', '=', id)
+      .executeTakeFirst();
     if (!there) return refuse({ code: 'not-found', what: kind, id: String(id) });
     const row = await db
       .insertInto('attachment')
@@ -118,11 +124,7 @@ export const setAttachment: Command<{ attachment: number; removed: boolean }, nu
   },
 };
 
-export async function attachmentsOf(
-  db: Reading,
-  kind: 'invoice' | 'receipt' | 'payer',
-  id: number,
-): Promise<AttachmentView[]> {
+export async function attachmentsOf(db: Reading, kind: AttachmentSubject, id: number): Promise<AttachmentView[]> {
   return db
     .selectFrom('attachment')
     .select(['id', 'name', 'media_type as type', 'bytes', 'added_at as addedAt', 'actor'])

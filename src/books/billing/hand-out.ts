@@ -63,7 +63,11 @@ export async function noteHandout(
           .select(['version', 'gross'])
           .where('id', '=', what.document_id)
           .executeTakeFirst()
-      : await db.selectFrom('credit_note').select('gross').where('id', '=', what.document_id).executeTakeFirst();
+      : await db
+          .selectFrom(what.document === 'receipt' ? 'receipt' : ('credit_note' as 'receipt'))
+          .select('gross')
+          .where('id', '=', what.document_id)
+          .executeTakeFirst();
   if (!row) return;
   await db
     .insertInto('handout')

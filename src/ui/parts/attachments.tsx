@@ -4,13 +4,13 @@ import { useRouter } from 'next/navigation';
 import { useRef } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Paperclip } from 'react-bootstrap-icons';
-import type { AttachmentView } from '@/books/billing/attachments';
+import type { AttachmentSubject, AttachmentView } from '@/books/billing/attachments';
 import { useBooks } from '../frame/books-context';
 import { useToasts } from '../frame/toasts';
 import type { ActionAnswer } from './posting';
 
 interface Props {
-  readonly subject: 'invoice' | 'receipt' | 'payer';
+  readonly subject: AttachmentSubject;
   readonly id: number;
   readonly list: readonly AttachmentView[];
   readonly takeOff: (books: string, input: { attachment: number; removed: boolean }) => Promise<ActionAnswer<null>>;

@@ -220,7 +220,7 @@ CREATE TABLE invoice_version (
 -- What was given to somebody, and which version that was.
 CREATE TABLE handout (
   id INTEGER PRIMARY KEY,
-  document TEXT NOT NULL CHECK (document IN ('invoice', 'credit-note')),
+  document TEXT NOT NULL CHECK (document IN ('invoice', 'credit-note', 'receipt')),
   document_id INTEGER NOT NULL,
   version INTEGER NOT NULL,
   gross INTEGER NOT NULL,
@@ -255,7 +255,7 @@ CREATE TABLE credit_note_line (
 
 CREATE TABLE attachment (
   id INTEGER PRIMARY KEY,
-  subject TEXT NOT NULL CHECK (subject IN ('invoice', 'receipt', 'payer')),
+  subject TEXT NOT NULL CHECK (subject IN ('invoice', 'receipt', 'payer', 'gift-batch')),
   subject_id INTEGER NOT NULL,
   name TEXT NOT NULL,
   media_type TEXT NOT NULL,

@@ -72,6 +72,7 @@ CREATE TABLE pledge (
   page_id INTEGER NOT NULL REFERENCES public_page (id),
   payer_id INTEGER REFERENCES payer (id),
   content TEXT NOT NULL,
+  request TEXT NOT NULL UNIQUE,
   made_at TEXT NOT NULL
 ) STRICT;
 CREATE TABLE registration (
@@ -80,6 +81,8 @@ CREATE TABLE registration (
   payer_id INTEGER NOT NULL REFERENCES payer (id),
   invoice_id INTEGER UNIQUE REFERENCES invoice (id),
   places INTEGER NOT NULL CHECK (places > 0),
+  -- Of the form that was sent off: sent off again, it is the same registration.
+  request TEXT NOT NULL UNIQUE,
   content TEXT NOT NULL,
   made_at TEXT NOT NULL,
   given_up_at TEXT

@@ -112,7 +112,7 @@ export interface InvoiceVersionTable {
 
 export interface HandoutTable {
   id: Generated<number>;
-  document: 'invoice' | 'credit-note';
+  document: 'invoice' | 'credit-note' | 'receipt';
   document_id: number;
   version: number;
   gross: Minor;
@@ -144,7 +144,7 @@ export interface CreditNoteLineTable {
 
 export interface AttachmentTable {
   id: Generated<number>;
-  subject: 'invoice' | 'receipt' | 'payer';
+  subject: 'invoice' | 'receipt' | 'payer' | 'gift-batch';
   subject_id: number;
   name: string;
   media_type: string;
@@ -224,6 +224,7 @@ export interface PledgeTable {
   page_id: number;
   payer_id: number | null;
   content: string;
+  request: string;
   made_at: string;
 }
 
@@ -233,6 +234,7 @@ export interface RegistrationTable {
   payer_id: number;
   invoice_id: number | null;
   places: number;
+  request: string;
   content: string;
   made_at: string;
   given_up_at: string | null;

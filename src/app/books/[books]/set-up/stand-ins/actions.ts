@@ -9,6 +9,7 @@ import type { WorldDay } from '@/standins/world';
 import { answer, type Answer } from '../../../../server/answer';
 import { ACTOR, openBooks } from '../../../../server/books';
 import { fetchDue, origin } from '../../../../server/fetching';
+import { billAllDue } from '../../../../server/plans';
 import { worlds } from '../../../../server/standins';
 
 export interface DayTurned {
@@ -37,6 +38,7 @@ export async function turnDayNow(books: string, account: string): Promise<Answer
   for (const { channel_id: channel } of channels) {
     events += await deliver(world, `${origin()}/api/books/${books}/channels/${channel}/events`);
   }
+  await billAllDue();
   const runs = await fetchDue(books);
   revalidatePath(`/books/${books}`, 'layout');
   const days = world.days.filter(({ day }) => day > before.day);
