@@ -23,6 +23,7 @@ import { keepReading } from './receipts/readings';
 import { giveChangeBack, takeChange } from './receipts/take-change';
 import { restoreRates, setRates } from './currencies/rates';
 import { settleInvoices, undoSettlement } from './settling/settle';
+import { openPage, savePage } from './public/pages';
 import { setAttachment } from './billing/attachments';
 import { keyAgain, takeKeyedBack } from './by-hand/take-back';
 import { keepItem, keepTaxCode, keepTerms, removeFromList, setLetterhead } from './setup/list-commands';
@@ -73,6 +74,8 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(correctInvoice),
   by(creditInvoice),
   by(withdrawCreditNote),
+  by(savePage),
+  by(openPage),
   by(savePlan),
   by(removePlan),
   by(switchPlan),

@@ -15,3 +15,10 @@ export async function change<I, T>(books: string, command: Command<I, T>, input:
 export async function preview<I, T>(books: string, command: Command<I, T>, input: unknown): Promise<Answer<T>> {
   return answer(await runCommand(openBooks(books), command, input, { actor: ACTOR, dryRun: true }));
 }
+
+/** Runs a command for somebody on a public page, who is nobody of these books. */
+export async function publicChange<I, T>(books: string, command: Command<I, T>, input: unknown): Promise<Answer<T>> {
+  const result = await runCommand(openBooks(books), command, input, { actor: { name: 'public page' } });
+  if (result.ok && result.change) revalidatePath(`/books/${books}`, 'layout');
+  return answer(result);
+}

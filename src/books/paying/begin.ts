@@ -13,7 +13,7 @@ export interface PaymentWanted {
   /** The same reference is the same payment. */
   readonly reference: string;
   readonly channel: number | null;
-  readonly checkout: Pick<WireCheckout, 'title' | 'document' | 'item' | 'note' | 'payer' | 'every'>;
+  readonly checkout: Pick<WireCheckout, 'title' | 'document' | 'item' | 'note' | 'fund' | 'payer' | 'every'>;
 }
 
 export interface PayingOptions {

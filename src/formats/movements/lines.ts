@@ -77,6 +77,6 @@ function readMovement(text: string, line: number): ReceiptRecord | Finding {
     site: '',
     country: '',
     region: '',
-    fund: '',
+    fund: rest.fund,
   };
 }

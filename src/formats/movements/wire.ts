@@ -27,6 +27,8 @@ export const wireMovement = z.object({
   item: text.default(''),
   note: text.default(''),
   method: text.default(''),
+  /** What a gift is for. */
+  fund: text.default(''),
   /** The payout it is in, once there is one. */
   payout: text.default(''),
   /** The receipt that a refund or chargeback takes back. */
@@ -57,6 +59,7 @@ export const wireCheckout = z.object({
   document: text.default(''),
   item: text.default(''),
   note: text.default(''),
+  fund: text.default(''),
   payer: z.object({ name: text.default(''), email: text.default('') }),
   every: z.enum(['once', 'month']).default('once'),
   /** Where the payer is sent back to, and where the event goes. */

@@ -119,10 +119,10 @@ export class DeskBook {
   /** Takes in what was ordered and is paid on a day, at the end of it: what chance made of the day stays as it was. */
   takeOrders(day: string, orders: readonly DeskOrder[]): void {
     for (const [index, { order, receipt }] of receiptsOfOrders(orders, day).entries()) {
-      const { amount: gross, document, item, note, payer } = order;
+      const { amount: gross, document, item, note, fund, payer } = order;
       const at = `${day}T17:${String(Math.floor(index / 60) % 60).padStart(2, '0')}:${String(index % 60).padStart(2, '0')}Z`;
       const { currency } = this.seed;
-      this.note({ id: receipt, kind: 'receipt', at, currency, gross, fee: this.feeOf(gross), payer, document, item, note, method: 'card', payout: '' }); // prettier-ignore
+      this.note({ id: receipt, kind: 'receipt', at, currency, gross, fee: this.feeOf(gross), payer, document, item, note, fund, method: 'card', payout: '' }); // prettier-ignore
     }
   }
 

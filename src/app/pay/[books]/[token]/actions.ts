@@ -64,6 +64,7 @@ export async function payNow(books: string, token: string): Promise<Answer<{ pay
         document: row.number,
         item: '',
         note: '',
+        fund: '',
         payer: { name: row.name, email: row.email },
         every: 'once',
       },

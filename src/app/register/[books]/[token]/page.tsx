@@ -1,0 +1,64 @@
+import type { Metadata } from 'next';
+import { letterhead } from '@/books/billing/document';
+import { pageOfToken, placesTaken } from '@/books/public/pages';
+import { ticketPrices } from '@/books/public/register';
+import { formatDate } from '@/core/calendar';
+import { plural } from '@/core/words';
+import { PublicFrame, PublicWord } from '@/ui/public/public-frame';
+import { openBooks } from '../../../server/books';
+import { single, type SearchParams } from '../../../server/params';
+import { cameFrom, tooOften } from '../../../server/rate-limit';
+import { RegisterForm } from './register-form';
+
+export const metadata: Metadata = { title: 'Register', robots: { index: false, follow: false } };
+
+interface Props {
+  readonly params: Promise<{ books: string; token: string }>;
+  readonly searchParams: SearchParams;
+}
+
+/** The public page of an event: its tickets, the places left, and who comes. */
+export default async function RegisterPage({ params, searchParams }: Props) {
+  const { books, token } = await params;
+  const { done } = await single(searchParams);
+  const { page, from, left, prices } = await openBooks(books).read(async (db) => {
+    const found = await pageOfToken(db, token);
+    const offer = found?.offer.kind === 'registration' ? found.offer : null;
+    return {
+      page: offer ? found : null,
+      from: await letterhead(db),
+      left: offer ? offer.places - (await placesTaken(db, found!.id)) : 0,
+      prices: offer ? await ticketPrices(db, offer.tickets) : [],
+    };
+  });
+  if (!page || page.offer.kind !== 'registration') {
+    const often = await tooOften('wrong', await cameFrom());
+    return (
+      <PublicWord name="" title={often ? 'This page was asked for too often' : 'There is no page at this address'}>
+        <p>{often ? 'Wait a minute.' : 'Look whether the link is whole.'}</p>
+      </PublicWord>
+    );
+  }
+  const { offer } = page;
+  return (
+    <PublicFrame name={from.name} about={[from.address.replace(/\n/g, ', '), from.email].filter(Boolean).join(' · ')}>
+      <h1>{page.title}</h1>
+      <p className="soft">
+        {formatDate(offer.day)}, {left > 0 ? `${plural(left, 'place')} left` : 'no places left'}
+      </p>
+      {offer.about ? <p className="pre-line">{offer.about}</p> : null}
+      {done ? (
+        <section className="ask" aria-label="Registered">
+          <div className="figure">You are registered</div>
+          <p>Nothing is to be paid.</p>
+        </section>
+      ) : !page.open ? (
+        <p className="notice waits">Registration is closed.</p>
+      ) : left <= 0 ? (
+        <p className="notice waits">It is full. Ask the organisers whether a place comes free.</p>
+      ) : (
+        <RegisterForm books={books} token={token} tickets={offer.tickets.map(({ name }, index) => ({ name, price: prices[index]! }))} left={left} currency={from.currency} /> // prettier-ignore
+      )}
+    </PublicFrame>
+  );
+}
