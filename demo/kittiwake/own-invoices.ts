@@ -1,6 +1,7 @@
 import { correctInvoice } from '@/books/billing/correct';
 import { creditInvoice } from '@/books/billing/credit';
 import { saveInvoiceDraft } from '@/books/billing/drafts';
+import { savePlan, switchPlan } from '@/books/billing/plans';
 import { sendInvoice } from '@/books/billing/hand-out';
 import { issueInvoice } from '@/books/billing/issue';
 import type { BillInput } from '@/books/billing/bill-input';
@@ -73,6 +74,19 @@ export async function writeOwnInvoices(demo: DemoLoader): Promise<void> {
   const twice = await issue(bill(ferry, '2026-11-03', fortnight.id, [line('parts', 'Shackles and line', 1000, 6240)]));
   await demo.run(creditInvoice, { invoice: twice.invoice, lines: null, why: 'Billed at the counter already', issued: '2026-11-04' }); // prettier-ignore
   await issue(bill(school, '2026-11-12', early.id, [line('lesson', 'Lesson for instructors', 1000, 20_000)]));
+  // Training over the winter: it bills on the last day of each month, with a higher price from the new year.
+  const training = bill(ferry, '2026-11-30', fortnight.id, [
+    line('lesson', 'Crew training, winter season', 1000, 12_000),
+  ]);
+  const { plan } = await demo.run(savePlan, {
+    plan: null,
+    name: 'Winter training, ferry crew',
+    bill: training,
+    recurrence: { every: 'month', starts: plainDate('2026-11-30'), lastDay: true, ends: plainDate('2027-04-15'), pausedFrom: null, resumes: null, prorates: true }, // prettier-ignore
+    prices: [{ line: 0, from: plainDate('2027-01-01'), price: minor(13_500) }],
+    sends: true,
+  });
+  await demo.run(switchPlan, { plan, on: true, billsFrom: null });
   const next = bill(school, '2026-11-16', early.id, [line('parts', 'Sail ties', 12_000, 350)]);
   await demo.run(saveInvoiceDraft, { draft: null, bill: next });
 }

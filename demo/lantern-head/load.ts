@@ -12,7 +12,9 @@ import type { BooksFile } from '@/books/store';
 import { plainDate } from '@/core/calendar';
 import { minor, type Minor } from '@/core/money';
 import { DemoLoader, inFreshBooks } from '../loader';
+import { Worlds } from '@/standins/worlds';
 import { FUNDS, LANTERN_HEAD } from './books';
+import { LANTERN_WORLD, openPublicPages } from './public';
 
 export const LANTERN_FILES = join(__dirname, 'files');
 const POSTED_THROUGH = plainDate('2026-11-08');
@@ -168,6 +170,9 @@ export async function loadLanternHead(data: string, say: (doing: string) => void
     for (const cut of ['2026-09-to-10', '2026-11']) await demo.bringIn(statementImporter, `statement-${cut}.xml`);
     await demo.confirmProven(CONFIRMED_THROUGH);
     await demo.confirmSpent(CONFIRMED_THROUGH, '6010');
+    say('public pages and a gift batch');
+    await openPublicPages(demo, tickets, giving);
+    Worlds.found(join(data, 'standins'), LANTERN_WORLD);
     await demo.run(closeThrough, { date: plainDate('2026-09-30'), reopen: false });
   });
 }

@@ -1,11 +1,15 @@
 import { sql } from 'kysely';
-import { add, subtract, ZERO, type Currency, type Minor } from '@/core/money';
+import type { PlainDate } from '@/core/calendar';
+import { takenOff, type AccountId } from '@/core/ledger';
+import { subtract, sum, ZERO, type Currency, type Minor } from '@/core/money';
+import { earlyPayments, type EarlyInvoice } from '../settling/early';
 import type { Refusal } from '../command';
 import type { Reading } from '../store';
 import {
   channelBookings,
   invoicePart,
   PAYOUT_COLUMNS,
+  RECEIPT_DIMENSIONS,
   payoutPart,
   receiptPart,
   receivableOf,
@@ -31,7 +35,7 @@ async function lookUp(db: Reading, inputs: readonly PartInput[]) {
     FROM payout p LEFT JOIN match m ON m.id = p.match_id WHERE p.id IN ${wanted(inputs, 'payout')}
   `.execute(db);
   const receipts = await sql<ReceiptRow & Held & { payout_ref: string; journal_id: number | null }>`
-    SELECT r.*, y.name AS payer, m.actor AS holder FROM receipt r
+    SELECT r.*, y.name AS payer, m.actor AS holder, ${RECEIPT_DIMENSIONS} AS dimensions FROM receipt r
     LEFT JOIN payer y ON y.id = r.payer_id LEFT JOIN match m ON m.id = r.match_id
     WHERE r.id IN ${wanted(inputs, 'receipt')}
   `.execute(db);
@@ -59,31 +63,43 @@ export class PartsShelf {
     private readonly channels: Awaited<ReturnType<typeof channelBookings>>,
     private readonly receivable: Awaited<ReturnType<typeof receivableOf>>,
     private readonly currency: Currency,
+    private readonly early: ReadonlyMap<number, EarlyInvoice>,
+    private readonly discounts: AccountId | null,
   ) {}
 
   static async of(db: Reading, inputs: readonly PartInput[], currency: Currency): Promise<PartsShelf> {
-    return new PartsShelf(await lookUp(db, inputs), await channelBookings(db), await receivableOf(db), currency);
+    const invoices = inputs.flatMap((part) => (part.kind === 'invoice' ? [part.id] : []));
+    const discounts = await db.selectFrom('account').select('id').where('role', '=', 'discounts').orderBy('id').executeTakeFirst(); // prettier-ignore
+    return new PartsShelf(
+      await lookUp(db, inputs),
+      await channelBookings(db),
+      await receivableOf(db),
+      currency,
+      await earlyPayments(db, invoices),
+      discounts?.id ?? null,
+    );
   }
 
-  /** The parts of one sheet, or why they cannot be laid: each must be free, posted and large enough. */
-  take(inputs: readonly PartInput[]): { readonly parts: SheetPart[] } | { readonly refusal: Refusal } {
+  /** The parts of one sheet on the day of its line, or why they cannot be laid: each must be free, posted and large enough. */
+  take(inputs: readonly PartInput[], day: PlainDate): { readonly parts: SheetPart[] } | { readonly refusal: Refusal } {
     const parts: SheetPart[] = [];
     for (const input of inputs) {
       const key = `${input.kind}/${input.id}`;
       if (input.kind !== 'invoice' && this.given.has(key)) return { refusal: twice() };
       if (parts.some((part) => part.kind === input.kind && part.id === input.id)) return { refusal: twice() };
-      const part = this.part(input);
+      const part = this.part(input, day);
       if ('code' in part) return { refusal: part };
       parts.push(part);
     }
     for (const part of parts) {
-      if (part.kind === 'invoice') this.applied.set(part.id, add(this.applied.get(part.id) ?? ZERO, part.net));
+      if (part.part.kind === 'invoice')
+        this.applied.set(part.id, sum([this.applied.get(part.id) ?? ZERO, part.net, takenOff(part.part)]));
       else this.given.add(`${part.kind}/${part.id}`);
     }
     return { parts };
   }
 
-  private part(input: PartInput): SheetPart | Refusal {
+  private part(input: PartInput, day: PlainDate): SheetPart | Refusal {
     const missing: Refusal = { code: 'not-found', what: input.kind, id: String(input.id) };
     switch (input.kind) {
       case 'payout': {
@@ -104,7 +120,9 @@ export class PartsShelf {
         const row = this.rows.invoices.get(input.id);
         if (!row) return missing;
         const open = subtract(row.open, this.applied.get(row.id) ?? ZERO);
-        const part = invoicePart({ ...row, open }, input.amount, this.receivable);
+        const shares = this.discounts === null ? undefined : this.early.get(row.id)?.taken(input.amount, open, day);
+        const early = shares ? { discounts: this.discounts!, shares } : null;
+        const part = invoicePart({ ...row, open }, input.amount, this.receivable, early);
         if (row.journal_id === null) return { code: 'part-not-posted', part: part.title };
         if (input.amount <= open) return part;
         return { code: 'part-too-large', part: part.title, open, asked: input.amount, currency: this.currency };

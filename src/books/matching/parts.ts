@@ -3,7 +3,7 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
 import { feeOf, type FeeSchedule } from '@/core/channels';
-import type { AccountId, DepositPart, TotalFee } from '@/core/ledger';
+import type { AccountId, DepositPart, Dimensions, DiscountShare, TotalFee } from '@/core/ledger';
 import { formatAmount, subtract, ZERO, type Currency, type Minor } from '@/core/money';
 import { TOTAL_FEE } from '../payouts/total-fee';
 import type { Reading } from '../store';
@@ -93,6 +93,8 @@ export interface ReceiptRow {
   readonly payer: string | null;
   readonly document: string;
   readonly note: string;
+  /** What its income was booked under, as JSON; asked for where it is confirmed. */
+  readonly dimensions?: string;
 }
 
 export interface InvoiceRow {
@@ -175,24 +177,49 @@ export function receiptPart(row: ReceiptRow, channels: ChannelBookings): SheetPa
     fee,
     feeFrom: row.fee === null ? 'schedule' : 'channel',
     net: subtract(atChannel, fee),
-    part: { kind: 'receipt', reference: row.external_id, clearing, fees, held, scheduleFee },
+    part: {
+      kind: 'receipt',
+      reference: row.external_id,
+      clearing,
+      fees,
+      held,
+      scheduleFee,
+      ...(row.dimensions && { dimensions: JSON.parse(row.dimensions) as Dimensions }),
+    },
   };
 }
 
-export function invoicePart(row: InvoiceRow, amount: Minor, receivable: AccountId): SheetPart {
+/** What is taken off an invoice for paying early, and where that is booked. */
+export interface TakenEarly {
+  readonly discounts: AccountId;
+  readonly shares: readonly DiscountShare[];
+}
+
+export function invoicePart(
+  row: InvoiceRow,
+  amount: Minor,
+  receivable: AccountId,
+  early: TakenEarly | null = null,
+): SheetPart {
+  // prettier-ignore
   return {
     kind: 'invoice',
     id: row.id,
     title: `Invoice ${row.number} · ${row.payer}`,
-    note: amount < row.open ? 'part of what is open' : 'all that is open',
+    note: early ? 'all that is open, less the discount for paying early' : amount < row.open ? 'part of what is open' : 'all that is open', // prettier-ignore
     date: row.issued,
     gross: amount,
     fee: ZERO,
     feeFrom: 'none',
     net: amount,
-    part: { kind: 'invoice', reference: row.number, receivable, applied: amount },
+    part: { kind: 'invoice', reference: row.number, receivable, applied: amount, early },
   };
 }
+
+/** What the income of a receipt `r` was booked under, as JSON: a fee known at the bank is shared over it. */
+export const RECEIPT_DIMENSIONS = sql`(SELECT json_group_array(json_array(d.dimension_id, d.value_id))
+  FROM journal_line l JOIN journal_line_dimension d ON d.journal_id = l.journal_id AND d.line_no = l.line_no
+  WHERE l.journal_id = r.journal_id)`;
 
 export const PAYOUT_COLUMNS = sql`
   (SELECT nullif(p.currency, currency) FROM books) AS foreign_currency,
@@ -204,9 +231,7 @@ export const PAYOUT_COLUMNS = sql`
   CASE WHEN ${TOTAL_FEE} > 0 THEN (
     SELECT json_group_array(json_object('dimensions', json(dimensions), 'weight', weight)) FROM (
       SELECT dimensions, sum(gross) AS weight FROM (
-        SELECT r.gross - r.not_held AS gross, (SELECT json_group_array(json_array(d.dimension_id, d.value_id))
-          FROM journal_line l JOIN journal_line_dimension d ON d.journal_id = l.journal_id AND d.line_no = l.line_no
-          WHERE l.journal_id = r.journal_id) AS dimensions
+        SELECT r.gross - r.not_held AS gross, ${RECEIPT_DIMENSIONS} AS dimensions
         FROM receipt r WHERE r.payout_id = p.id)
       GROUP BY dimensions)) END AS over`;
 

@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import { formatDay } from '@/core/calendar';
-import { depositEntry, leftToExplain, type AccountId, type Entry } from '@/core/ledger';
+import { depositEntry, leftToExplain, takenOff, type AccountId, type Entry } from '@/core/ledger';
 import type { Currency, Minor } from '@/core/money';
 import { Cancelled, type CommandContext, type Refusal } from '../command';
 import type { JournalWriter } from '../ledger/journal-writer';
@@ -97,7 +97,7 @@ function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly re
     return { refusal: { code: 'period-closed', date: line.book_date, closedThrough } };
   }
   if (sheet.parts.length === 0 && sheet.restTo === null) return { refusal: { code: 'nothing-laid' } };
-  const taken = batch.shelf.take(sheet.parts);
+  const taken = batch.shelf.take(sheet.parts, line.book_date);
   if ('refusal' in taken) return taken;
   const { parts } = taken;
   const deposit = {
@@ -194,9 +194,11 @@ export async function writeMatches(
     into.match.flush();
     into.line.flush();
     for (const { match, journal, line, parts } of written) {
-      for (const [index, { kind, id, gross, fee, net }] of parts.entries()) {
+      for (const [index, { kind, id, gross, fee, net, part: booked }] of parts.entries()) {
         into.part.add(match, index + 1, kind, id, gross, fee, 1);
-        if (kind === 'invoice') into.owed.settle(id, journal, line.book_date, net);
+        if (booked.kind !== 'invoice') continue;
+        into.owed.settle(id, journal, line.book_date, net);
+        into.owed.settle(id, journal, line.book_date, takenOff(booked), 'discount');
       }
     }
     into.part.flush();

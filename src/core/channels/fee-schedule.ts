@@ -16,7 +16,7 @@ export function feeOf(gross: Minor, schedule: FeeSchedule): Minor {
 
 /**
  * What a donor pays so that the whole of a gift is left after the fee: the least amount that does, in minor units (recipe 18).
- * At 1.9 % + 0.25 a gift of 50.00 needs 51.23: the fee on it is 1.22.
+ * At 1.9 % + 0.25 a gift of 50.00 needs 51.22: the fee on it is 1.22.
  */
 export function coveringFee(gift: Minor, schedule: FeeSchedule): Minor {
   if (schedule.rate >= 10_000) throw new RangeError('a fee of all leaves nothing');

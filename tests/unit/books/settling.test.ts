@@ -3,6 +3,9 @@ import { correctInvoice } from '@/books/billing/correct';
 import { creditInvoice } from '@/books/billing/credit';
 import { reverseReceipts } from '@/books/ledger/reverse';
 import { mergePayers } from '@/books/payers/same';
+import { confirmMatch } from '@/books/matching/confirm';
+import { takeApart } from '@/books/matching/take-apart';
+import { statementImporter } from '@/books/statements/import';
 import { statementOfAccount } from '@/books/payers/account';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
@@ -13,7 +16,7 @@ import { undoChange } from '@/books/undo';
 import { addDays, plainDate, type PlainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
 import { bill, earlyTerms, issue, payerNamed } from './bills';
-import { DESK_HEAD, World } from './world';
+import { DESK_HEAD, statement, World } from './world';
 
 let world: World;
 let payer: number;
@@ -219,4 +222,27 @@ describe('ageing', () => {
       { numRuns: 12 },
     );
   });
+});
+
+test('figure E at the bank: a transfer for two invoices, one in time, the other too late', async () => {
+  const terms = await earlyTerms(world);
+  const early = await issue(world, await bill(world, payer, [20000], { terms, issued: plainDate('2026-11-02') }));
+  const late = await issue(world, await bill(world, payer, [5000], { terms, issued: plainDate('2026-10-05') }));
+  await world.bringInBytes(
+    statementImporter,
+    Buffer.from(statement(0, ['2026-11-12', 30258, 'TRANSFER A TERN'])),
+    's.csv',
+  );
+  const line = await world.id('statement_line', 'TRANSFER A TERN');
+  const parts = [
+    { kind: 'invoice' as const, id: early.invoice, amount: minor(24108) },
+    { kind: 'invoice' as const, id: late.invoice, amount: minor(6150) },
+  ];
+  const { match } = await world.must(confirmMatch, { line, parts, restTo: null });
+  expect(await openOf()).toEqual([]);
+  expect(await world.balances()).toMatchObject({ '4800': 400, '2100': -4600 - 1150 + 92 });
+  await world.must(takeApart, { match });
+  expect((await openOf()).map(([, open]) => open)).toEqual([6150, 24600]);
+  await undo();
+  expect(await openOf()).toEqual([]);
 });
