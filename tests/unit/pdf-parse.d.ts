@@ -1,0 +1,3 @@
+declare module 'pdf-parse/lib/pdf-parse.js' {
+  export default function parse(data: Buffer): Promise<{ readonly text: string; readonly numpages: number }>;
+}
