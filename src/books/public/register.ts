@@ -1,8 +1,8 @@
 import { z } from 'zod';
 
 import { formatDate } from '@/core/calendar';
-import { add, sum, type Minor } from '@/core/money';
-import { billLines } from '@/core/receivables';
+import { add, type Minor } from '@/core/money';
+import type { BillLine } from '@/core/receivables';
 import { plural } from '@/core/words';
 import { textInput } from '../billing/bill-input';
 import { creditInvoice } from '../billing/credit';
@@ -31,13 +31,13 @@ export const registerInput = z.object({
   email: z.email('an email address').max(200),
 });
 
-/** What tickets come to with their tax, in minor units: each alone, as the page shows them. */
-export async function ticketPrices(db: Reading, tickets: RegistrationContent['tickets']): Promise<Minor[]> {
+/** A ticket as it is billed, for the page to work out what several come to as their invoice will. */
+export type TicketOffered = { readonly name: string } & Pick<BillLine, 'price' | 'taxCode' | 'rate'>;
+
+/** The tickets of a page at the rates of now. */
+export async function ticketsOffered(db: Reading, tickets: RegistrationContent['tickets']): Promise<TicketOffered[]> {
   const rates = new Map((await db.selectFrom('tax_code').select(['id', 'rate']).execute()).map((t) => [t.id, t.rate]));
-  return tickets.map(({ price, taxCode }) => {
-    const [line] = billLines([{ quantity: 1000, price, discount: 0, taxCode, rate: rates.get(taxCode) ?? 0 }]);
-    return sum([line!.net, line!.tax]);
-  });
+  return tickets.map(({ name, price, taxCode }) => ({ name, price, taxCode, rate: rates.get(taxCode) ?? 0 }));
 }
 
 /** The payer of this name and email, also under another name they are known by; made where there is none. */

@@ -56,3 +56,12 @@ export function billLines(lines: readonly BillLine[]): BilledLine[] {
   }
   return billed;
 }
+
+/** What so many of each come to, tax included: as an invoice over them will, in minor units. */
+export function grossOf(
+  things: readonly Pick<BillLine, 'price' | 'taxCode' | 'rate'>[],
+  counts: readonly number[],
+): Minor {
+  const lines = things.map((thing, index) => ({ ...thing, quantity: (counts[index] ?? 0) * 1000, discount: 0 }));
+  return sum(billLines(lines).map(({ net, tax }) => add(net, tax)));
+}

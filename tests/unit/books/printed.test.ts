@@ -124,6 +124,8 @@ describe('lists from a file', () => {
     await world.must(undoChange, { audit: Number(id) });
     const items = await world.books.reader.selectFrom('item').select(['code', 'name']).orderBy('id').execute();
     expect(items).toMatchObject([{ name: 'Sail repair' }, {}, {}, {}]);
-    expect(await world.refusal(importList, { list: 'items' as const, text: 'a,b\n1,2\n', name: 'x' })).toBe('invalid-input');
+    expect(await world.refusal(importList, { list: 'items' as const, text: 'a,b\n1,2\n', name: 'x' })).toBe(
+      'invalid-input',
+    );
   });
 });

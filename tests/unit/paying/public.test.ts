@@ -7,13 +7,14 @@ import {
   giveUpRegistration,
   listRegistrations,
   register,
-  ticketPrices,
+  ticketsOffered,
   type RegisterInput,
 } from '@/books/public/register';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { invoiceOfToken } from '@/books/paying/pay-page';
 import { coveringFee, feeOf } from '@/core/channels';
+import { grossOf } from '@/core/receivables';
 import { plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
 import fc from 'fast-check';
@@ -116,7 +117,10 @@ describe('registration', () => {
   test('prices with their tax, as the page shows them', async () => {
     const page = (await pageOfToken(world.books.reader, token))!;
     if (page.offer.kind !== 'registration') throw new Error('kind');
-    expect(await ticketPrices(world.books.reader, page.offer.tickets)).toEqual([1200, 501, 0]);
+    const tickets = await ticketsOffered(world.books.reader, page.offer.tickets);
+    expect(tickets.map((ticket) => grossOf([ticket], [1]))).toEqual([1200, 501, 0]);
+    // Several come to what their invoice does, not to the single prices added up.
+    expect(grossOf(tickets, [2, 1, 0])).toBe(2900);
   });
 
   test('the same registration, however often it is sent; the same person is one payer', async () => {

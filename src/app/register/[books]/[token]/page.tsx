@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { letterhead } from '@/books/billing/document';
 import { pageOfToken, placesTaken } from '@/books/public/pages';
-import { ticketPrices } from '@/books/public/register';
+import { ticketsOffered } from '@/books/public/register';
 import { formatDate } from '@/core/calendar';
 import { plural } from '@/core/words';
 import { PublicFrame, PublicWord } from '@/ui/public/public-frame';
@@ -21,14 +21,14 @@ interface Props {
 export default async function RegisterPage({ params, searchParams }: Props) {
   const { books, token } = await params;
   const { done } = await single(searchParams);
-  const { page, from, left, prices } = await openBooks(books).read(async (db) => {
+  const { page, from, left, tickets } = await openBooks(books).read(async (db) => {
     const found = await pageOfToken(db, token);
     const offer = found?.offer.kind === 'registration' ? found.offer : null;
     return {
       page: offer ? found : null,
       from: await letterhead(db),
       left: offer ? offer.places - (await placesTaken(db, found!.id)) : 0,
-      prices: offer ? await ticketPrices(db, offer.tickets) : [],
+      tickets: offer ? await ticketsOffered(db, offer.tickets) : [],
     };
   });
   if (!page || page.offer.kind !== 'registration') {
@@ -57,7 +57,7 @@ export default async function RegisterPage({ params, searchParams }: Props) {
       ) : left <= 0 ? (
         <p className="notice waits">It is full. Ask the organisers whether a place comes free.</p>
       ) : (
-        <RegisterForm books={books} token={token} tickets={offer.tickets.map(({ name }, index) => ({ name, price: prices[index]! }))} left={left} currency={from.currency} /> // prettier-ignore
+        <RegisterForm books={books} token={token} tickets={tickets} left={left} currency={from.currency} />
       )}
     </PublicFrame>
   );

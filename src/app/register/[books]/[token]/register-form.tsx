@@ -3,14 +3,16 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { formatAmount, minor, type Minor } from '@/core/money';
+import type { TicketOffered } from '@/books/public/register';
+import { formatAmount, type Minor } from '@/core/money';
+import { grossOf } from '@/core/receivables';
 import { useRequest } from '@/ui/public/use-request';
 import { registerNow } from './actions';
 
 interface Props {
   readonly books: string;
   readonly token: string;
-  readonly tickets: readonly { readonly name: string; readonly price: Minor }[];
+  readonly tickets: readonly TicketOffered[];
   readonly left: number;
   readonly currency: string;
 }
@@ -25,7 +27,7 @@ export function RegisterForm({ books, token, tickets, left, currency }: Props) {
   const [busy, setBusy] = useState(false);
   const numbers = counts.map((text) => (/^\d{1,3}$/.test(text) ? Number(text) : 0));
   const places = numbers.reduce((all, count) => all + count, 0);
-  const total = minor(tickets.reduce((all, { price }, index) => all + price * numbers[index]!, 0));
+  const total = grossOf(tickets, numbers);
   const money = (of: Minor) => `${formatAmount(of, currency)} ${currency}`;
   const send = async () => {
     if (places === 0) return setRefused('Choose at least one ticket.');
@@ -56,7 +58,7 @@ export function RegisterForm({ books, token, tickets, left, currency }: Props) {
             onChange={(event) => setCounts(counts.map((one, at) => (at === index ? event.target.value : one)))}
           />
           <Form.Label className="mb-0">
-            {ticket.name}, {ticket.price === 0 ? 'free' : money(ticket.price)}
+            {ticket.name}, {ticket.price === 0 ? 'free' : money(grossOf([ticket], [1]))}
           </Form.Label>
         </Form.Group>
       ))}

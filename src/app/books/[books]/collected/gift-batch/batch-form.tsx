@@ -13,7 +13,7 @@ import { useToasts } from '@/ui/frame/toasts';
 import { Notice } from '@/ui/parts/notice';
 import type { ActionAnswer } from '@/ui/parts/posting';
 import { keyBatchNow, previewBatch } from '../key/actions';
-import { dimensionsOf } from '../key/key-fields';
+import { besideFund, dimensionsOf, fundDimension } from '../key/key-fields';
 import type { KeyLists } from '../key/key-lists';
 
 interface BatchFields {
@@ -34,7 +34,7 @@ function readBatch(fields: BatchFields, lists: KeyLists): { batch: GiftBatchInpu
     if (!amount.ok || amount.minor <= 0) return { fault: `Row ${index + 1}: write its gross amount, like 480.00.` };
     if (row.fund.trim() === '') return { fault: `Row ${index + 1}: say which fund it is for.` };
     const { channel, site, method } = lists.places[Number(row.place)]!;
-    rows.push({ place: { channel, site, method }, fund: row.fund, item: null, dimensions: dimensionsOf(row.dimensions), payer: null, amount: amount.minor, note: row.note }); // prettier-ignore
+    rows.push({ place: { channel, site, method }, fund: row.fund, item: null, dimensions: [...fundDimension(lists, row.fund), ...dimensionsOf(row.dimensions)], payer: null, amount: amount.minor, note: row.note }); // prettier-ignore
   }
   return { batch: { channel: Number(fields.channel), first, last, reference: fields.reference.trim() || last, rows } };
 }
@@ -118,7 +118,7 @@ export function BatchForm({ lists }: { lists: KeyLists }) {
             <tr>
               <th scope="col">Fund</th>
               <th scope="col">Received in</th>
-              {lists.dimensions.map((dimension) => (
+              {besideFund(lists).map((dimension) => (
                 <th scope="col" key={dimension.id}>
                   {dimension.name}
                 </th>
@@ -158,7 +158,7 @@ export function BatchForm({ lists }: { lists: KeyLists }) {
                     ))}
                   </Form.Select>
                 </td>
-                {lists.dimensions.map((dimension) => (
+                {besideFund(lists).map((dimension) => (
                   <td key={dimension.id} style={{ width: 150 }}>
                     <Form.Select
                       size="sm"
@@ -215,7 +215,7 @@ export function BatchForm({ lists }: { lists: KeyLists }) {
                   Another row
                 </Button>
               </td>
-              <td colSpan={2 + lists.dimensions.length} className="num">
+              <td colSpan={2 + besideFund(lists).length} className="num">
                 {'batch' in read ? `gross ${money(sum(read.batch.rows.map(({ amount }) => amount)))}` : ''}
               </td>
               <td />

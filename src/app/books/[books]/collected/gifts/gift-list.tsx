@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import type { GiftView } from '@/books/by-hand/thank';
 import { formatDate } from '@/core/calendar';
@@ -14,20 +14,31 @@ import { Mark } from '@/ui/parts/mark';
 import { TrailAmount } from '@/ui/parts/trail-amount';
 import { thankNow } from '../key/actions';
 
+/** Letters are written a few at a time: each has a receipt to print, and others want to write to the books meanwhile. */
+const AT_ONCE = 10;
+
 /** Gifts with who was thanked for them; those that wait are thanked in one go. */
 export function GiftList({ gifts, total }: { gifts: readonly GiftView[]; total: number }) {
   const { id } = useBooks();
   const money = useMoney();
   const router = useRouter();
   const toasts = useToasts();
-  const [busy, setBusy] = useState(false);
+  const [thanked, setThanked] = useState<number | null>(null);
+  const stopped = useRef(false);
   const waiting = gifts.filter((gift) => gift.thanked === 0 && gift.email !== '');
   const thank = async () => {
-    setBusy(true);
-    const answer = await thankNow(id, waiting.map((gift) => gift.id)); // prettier-ignore
-    setBusy(false);
-    if (!answer.ok) return toasts.refused(answer.what, answer.next);
-    if (answer.change) toasts.changed(answer.change);
+    stopped.current = false;
+    const ids = waiting.map((gift) => gift.id);
+    for (let at = 0; at < ids.length && !stopped.current; at += AT_ONCE) {
+      setThanked(at);
+      const answer = await thankNow(id, ids.slice(at, at + AT_ONCE));
+      if (!answer.ok) {
+        toasts.refused(answer.what, answer.next);
+        break;
+      }
+      if (answer.change) toasts.changed(answer.change);
+    }
+    setThanked(null);
     router.refresh();
   };
   return (
@@ -92,16 +103,24 @@ export function GiftList({ gifts, total }: { gifts: readonly GiftView[]; total: 
         <span>
           {gifts.length} of {total}, {money(sum(gifts.map(({ amount }) => amount)))}
         </span>
-        <Button
-          size="sm"
-          variant="primary"
-          className="ms-auto"
-          disabled={busy || waiting.length === 0}
-          onClick={() => void thank()}
-        >
-          {/* prettier-ignore */}
-          Thank for {plural(waiting.length, 'gift')} by mail
-        </Button>
+        {thanked === null ? (
+          <Button
+            size="sm"
+            variant="primary"
+            className="ms-auto"
+            disabled={waiting.length === 0}
+            onClick={() => void thank()}
+          >
+            Thank for {plural(waiting.length, 'gift')} by mail
+          </Button>
+        ) : (
+          <span className="ms-auto" role="status">
+            {thanked} of {waiting.length} thanked{' '}
+            <Button size="sm" variant="plain" onClick={() => (stopped.current = true)}>
+              Stop
+            </Button>
+          </span>
+        )}
       </div>
     </div>
   );

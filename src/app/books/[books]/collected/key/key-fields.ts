@@ -18,6 +18,16 @@ export interface KeyFields {
 export const dimensionsOf = (dimensions: Readonly<Record<string, string>>) =>
   Object.entries(dimensions).flatMap(([dimension, value]) => (value === '' ? [] : [[Number(dimension), Number(value)] as const])); // prettier-ignore
 
+/** Dimensions that are asked for beside a gift's fund: one that is called so is the fund itself. */
+export const besideFund = (lists: KeyLists) => lists.dimensions.filter(({ name }) => name.toLowerCase() !== 'fund');
+
+/** The value of the dimension for funds that a gift's fund is; none where there is no such dimension or value. */
+export function fundDimension(lists: KeyLists, fund: string): [number, number][] {
+  const dimension = lists.dimensions.find(({ name }) => name.toLowerCase() === 'fund');
+  const value = dimension?.values.find(({ name }) => name.toLowerCase() === fund.trim().toLowerCase());
+  return dimension && value ? [[dimension.id, value.id]] : [];
+}
+
 /** What was typed as a receipt to key, or the first thing that cannot be read. */
 export function readKeyed(
   fields: KeyFields,
@@ -44,7 +54,7 @@ export function readKeyed(
       payer: fields.payer?.id ?? null,
       reference: fields.reference,
       lines,
-      dimensions: dimensionsOf(fields.dimensions),
+      dimensions: [...(gift ? fundDimension(lists, fields.fund) : []), ...dimensionsOf(fields.dimensions)],
       fund: gift ? fields.fund : '',
       note: fields.note,
       paysBack: null,

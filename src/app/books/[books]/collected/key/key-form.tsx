@@ -14,7 +14,7 @@ import { Notice } from '@/ui/parts/notice';
 import type { ActionAnswer } from '@/ui/parts/posting';
 import { findPayersNow } from '../../actions';
 import { keyNow, previewKey } from './actions';
-import { readKeyed, type KeyFields } from './key-fields';
+import { besideFund, readKeyed, type KeyFields } from './key-fields';
 import type { KeyLists } from './key-lists';
 
 const REST = 400;
@@ -200,7 +200,7 @@ export function KeyForm({ gift, lists }: { gift: boolean; lists: KeyLists }) {
               </datalist>
             </Form.Group>
           ) : null}
-          {lists.dimensions.map((dimension) => (
+          {(gift ? besideFund(lists) : lists.dimensions).map((dimension) => (
             <Form.Group key={dimension.id} controlId={`key-dimension-${dimension.id}`}>
               <Form.Label>{dimension.name}</Form.Label>
               <Form.Select size="sm" {...form.register(`dimensions.${dimension.id}`)}>
