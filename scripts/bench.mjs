@@ -5,3 +5,4 @@ import { run } from './lib/run.mjs';
 await installed();
 await run(process.execPath, ['node_modules/tsx/dist/cli.mjs', 'bench/run.ts']);
 await run(process.execPath, ['node_modules/tsx/dist/cli.mjs', 'bench/million.ts']);
+await run(process.execPath, ['node_modules/tsx/dist/cli.mjs', 'bench/owed.ts']);

@@ -6,15 +6,50 @@ const [base = 'http://127.0.0.1:4310', folder = 'docs/screenshots', ...names] = 
 /** Each main view: its address, and what to do before the picture. */
 const VIEWS = {
   today: { path: '' },
-  owed: { path: 'owed', then: (page) => page.keyboard.press('j') },
-  collected: { path: 'collected?state=not-posted', then: (page) => page.keyboard.press('j') },
-  'bring-in': {
-    path: 'collected/bring-in',
+  owed: {
+    path: 'owed',
     then: async (page) => {
-      await page.getByLabel('File to bring in').setInputFiles('demo/kittiwake/files/card-desk-2026-11-b.csv');
-      await page.getByRole('region', { name: 'Report on the file' }).waitFor();
+      await page.getByText('K2026-0002').first().click();
+      await page.getByRole('article', { name: 'Invoice K2026-0002' }).waitFor();
     },
   },
+  'new-invoice': {
+    path: 'owed/new',
+    then: async (page) => {
+      await page.getByRole('combobox', { name: 'Payer' }).pressSequentially('ternp', { delay: 30 });
+      await page.getByText('Ternport Sailing School', { exact: true }).last().click();
+      await page.getByLabel('Item of line 1').selectOption({ label: 'Sail repair' });
+      await page.getByLabel('Quantity of line 1').fill('2.5');
+      await page.getByLabel('Net price of line 1').fill('48.00');
+      await page.getByText('Balances it moves').waitFor();
+    },
+  },
+  ageing: { path: 'owed/ageing', then: (page) => page.getByRole('link', { name: 'Skarra Yacht Club' }).click() },
+  plan: {
+    path: 'owed/plans',
+    then: async (page) => {
+      await page.getByRole('link', { name: /^Winter training/ }).click();
+      await page.getByText('30 Nov 2026').waitFor();
+    },
+  },
+  'pay-page': {
+    path: 'owed?text=K2026-0001',
+    then: async (page) => {
+      await page.getByText('K2026-0001').first().click();
+      const link = await page.getByRole('link', { name: 'Its pay page' }).getAttribute('href');
+      await page.goto(base + link, { waitUntil: 'networkidle' });
+    },
+  },
+  gift: {
+    books: 'lantern-head',
+    path: 'collected/key?as=gift',
+    then: async (page) => {
+      await page.getByLabel('Amount of line 1').fill('25.00');
+      await page.getByLabel('For the fund').fill('Lens restoration');
+      await page.getByText('Balances it moves').waitFor();
+    },
+  },
+  collected: { path: 'collected?state=not-posted', then: (page) => page.keyboard.press('j') },
   'in-transit': { path: 'in-transit', then: (page) => page.getByRole('button', { name: 'P-2233' }).click() },
   banked: { path: 'banked' },
   'banked-by-hand': {
@@ -37,20 +72,6 @@ const VIEWS = {
     },
   },
   proved: { path: 'proved' },
-  'trial-balance': { path: 'proved/trial-balance' },
-  register: {
-    path: 'proved',
-    then: async (page) => {
-      await page
-        .getByRole('region', { name: 'Card desk, clearing proof' })
-        .getByRole('row', { name: /^Clearing, as the ledger says/ })
-        .getByRole('link')
-        .click();
-      await page.getByRole('table', { name: /Register of/ }).waitFor();
-    },
-  },
-  'set-up': { path: 'set-up' },
-  channels: { books: 'lantern-head', path: 'set-up/channels' },
   'open-channel': {
     path: 'set-up/channels/open',
     then: async (page) => {

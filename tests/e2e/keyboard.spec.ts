@@ -115,13 +115,21 @@ const PAGES = [
   'set-up/stand-ins',
   'set-up/channels/1',
   'owed/payers',
+  'owed/payers/1',
+  'owed/new',
+  'owed/plans/1',
+  'owed/ageing',
+  'collected/key',
+  'collected/gift-batch',
+  'set-up/lists',
+  'set-up/documents',
   'collected/day?channel=1',
   'collected/readings',
 ];
 
 for (const scheme of ['light', 'dark'] as const) {
   test(`every page passes axe-core, ${scheme}, and nothing is cut off at 1024 px`, async ({ page, server }) => {
-    test.setTimeout(180_000);
+    test.setTimeout(240_000);
     await page.emulateMedia({ colorScheme: scheme });
     await page.setViewportSize({ width: 1024, height: 768 });
     for (const path of PAGES) {

@@ -13,6 +13,8 @@ export interface CreditView {
   readonly date: PlainDate;
   readonly note: string;
   readonly left: Minor;
+  /** The receipt's own id and the channel it came through; null for a credit note. */
+  readonly came: { readonly reference: string; readonly channel: number } | null;
 }
 
 export interface OpenInvoiceView extends OpenInvoice {
@@ -24,20 +26,28 @@ export interface OpenInvoiceView extends OpenInvoice {
 
 /** Credit of a payer with something left, oldest first. */
 export async function creditsOf(db: Reading, payer: number): Promise<CreditView[]> {
-  const { rows } = await sql<Omit<CreditView, 'source'> & { receipt: number | null; noteId: number | null }>`
+  const { rows } = await sql<
+    Omit<CreditView, 'source' | 'came'> & {
+      receipt: number | null;
+      noteId: number | null;
+      reference: string;
+      channel: number;
+    }
+  >`
     SELECT r.id AS receipt, NULL AS noteId, 'Receipt ' || r.external_id AS name, r.book_date AS date,
-      coalesce(nullif(r.document, ''), r.note) AS note, sum(c.amount) AS left
+      coalesce(nullif(r.document, ''), r.note) AS note, sum(c.amount) AS left, r.external_id AS reference, r.channel_id AS channel
     FROM receipt r JOIN credit_entry c ON c.receipt_id = r.id WHERE r.payer_id = ${payer}
     GROUP BY r.id HAVING sum(c.amount) > 0
     UNION ALL
-    SELECT NULL, n.id, 'Credit note ' || n.number, n.issued, 'for invoice ' || i.number, sum(c.amount)
+    SELECT NULL, n.id, 'Credit note ' || n.number, n.issued, 'for invoice ' || i.number, sum(c.amount), '', 0
     FROM invoice i JOIN credit_note n ON n.invoice_id = i.id JOIN credit_entry c ON c.credit_note_id = n.id
     WHERE i.payer_id = ${payer} GROUP BY n.id HAVING sum(c.amount) > 0
     ORDER BY 4, 3
   `.execute(db);
-  return rows.map(({ receipt, noteId, ...row }) => ({
+  return rows.map(({ receipt, noteId, reference, channel, ...row }) => ({
     ...row,
     source: receipt === null ? { note: noteId! } : { receipt },
+    came: receipt === null ? null : { reference, channel },
   }));
 }
 

@@ -3,7 +3,8 @@ import type { AccountId } from '@/core/ledger';
 import type { BasisPoints, Minor } from '@/core/money';
 import { amountInput, textInput } from '../billing/bill-input';
 import { done, refuse, type Command, type Outcome } from '../command';
-import type { Writing } from '../store';
+import { landingRefusal } from '../map/landing-input';
+import type { Reading, Writing } from '../store';
 
 const id = z.number().int().positive();
 const code = z.string().trim().min(1).max(40);
@@ -34,6 +35,8 @@ const itemInput = z.object({
   price: amountInput.nullable(),
   unit: z.string().regex(/^[A-Z0-9]{2,3}$/, 'a unit code of two or three letters or digits'),
   archived: flag,
+  /** Value by dimension, null for none; left out, they stay as they are. */
+  dimensions: z.record(z.coerce.number().int().positive(), id.nullable()).optional(),
 });
 const taxCodeInput = z.object({
   id: id.nullable(),
@@ -46,7 +49,7 @@ const taxCodeInput = z.object({
 });
 
 export type TermsInput = { id: number | null; name: string; due_days: number; discount_rate: BasisPoints; discount_days: number; archived: 0 | 1 }; // prettier-ignore
-export type ItemInput = { id: number | null; code: string; name: string; description: string; income_account_id: AccountId; tax_code_id: number; price: Minor | null; unit: string; archived: 0 | 1 }; // prettier-ignore
+export type ItemInput = { id: number | null; code: string; name: string; description: string; income_account_id: AccountId; tax_code_id: number; price: Minor | null; unit: string; archived: 0 | 1; dimensions?: Record<number, number | null> | undefined }; // prettier-ignore
 export type TaxCodeInput = { id: number | null; code: string; name: string; rate: BasisPoints; account_id: AccountId; category: 'S' | 'Z' | 'E' | 'O'; archived: 0 | 1 }; // prettier-ignore
 
 /** The lists that are kept alike: a row is added, changed or archived, and each change can be taken back. */
@@ -97,6 +100,13 @@ export const keepTerms: Command<TermsInput, { id: number }> = {
   run: (tx, input) => keep(tx, 'terms', input),
 };
 
+/** What an item's lines are booked under where nothing says otherwise: value by dimension. */
+export async function itemDimensions(db: Reading, item: number): Promise<Record<number, number>> {
+  const rows = await db.selectFrom('map_default').select(['field', 'value']).where('layer', '=', 'item').where('ref_id', '=', item).where('field', 'like', 'dimension:%').orderBy('field').execute(); // prettier-ignore
+  return Object.fromEntries(rows.map(({ field, value }) => [Number(field.slice('dimension:'.length)), value]));
+}
+
+/** Keeps an item with the dimensions it carries. */
 export const keepItem: Command<ItemInput, { id: number }> = {
   name: 'keep-item',
   input: itemInput,
@@ -109,7 +119,22 @@ export const keepItem: Command<ItemInput, { id: number }> = {
     if (account?.class !== 'income') {
       return refuse({ code: 'account-unfit', account: account ? `${account.code} ${account.name}` : '', decides: 'income' }); // prettier-ignore
     }
-    return keep(tx, 'item', input);
+    const { dimensions, ...row } = input;
+    const kept = await keep(tx, 'item', row);
+    if ('refusal' in kept || dimensions === undefined) return kept;
+    const item = kept.done.value.id;
+    const before = await itemDimensions(tx.db, item);
+    const now = Object.entries(dimensions).flatMap(([dimension, value]) => (value === null ? [] : [[Number(dimension), value] as const])); // prettier-ignore
+    if (JSON.stringify(before) === JSON.stringify(Object.fromEntries(now))) return kept;
+    const wrong = await landingRefusal(tx.db, { dimensions: Object.fromEntries(now) });
+    if (wrong) return refuse(wrong);
+    await tx.db.deleteFrom('map_default').where('layer', '=', 'item').where('ref_id', '=', item).where('field', 'like', 'dimension:%').execute(); // prettier-ignore
+    for (const [dimension, value] of now) {
+      await tx.db.insertInto('map_default').values({ layer: 'item', ref_id: item, field: `dimension:${dimension}`, value }).execute(); // prettier-ignore
+    }
+    const gone = Object.fromEntries(Object.keys(dimensions).map((dimension) => [dimension, null]));
+    const undo = kept.done.undo?.command === 'remove-from-list' ? kept.done.undo : { command: 'keep-item', input: { ...((kept.done.undo?.input as object | undefined) ?? { ...row, id: item }), dimensions: { ...gone, ...before } }, label: `set ${row.code} back` }; // prettier-ignore
+    return done(kept.done.value, kept.done.summary ?? `Changed item ${row.code}`, undo);
   },
 };
 

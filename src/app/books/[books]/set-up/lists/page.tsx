@@ -23,15 +23,21 @@ export default async function ListsPage({ params, searchParams }: Props) {
   const asked = (await single(searchParams)).list ?? 'items';
   const list: ListName = asked in LISTS ? (asked as ListName) : 'items';
   const { table, by, noun } = LISTS[list];
-  const { rows, accounts, taxCodes } = await openBooks(books).read(async (db) => ({
+  const { rows, accounts, offered, defaults } = await openBooks(books).read(async (db) => ({
     rows: await db
       .selectFrom(table as 'item')
       .selectAll()
       .orderBy(by as 'code')
       .execute(),
     accounts: await db.selectFrom('account').select(['id', 'code', 'name', 'class', 'role']).orderBy('code').execute(),
-    taxCodes: (await billLists(db)).taxCodes,
+    offered: await billLists(db),
+    defaults: await db.selectFrom('map_default').selectAll().where('layer', '=', 'item').execute(),
   }));
+  // An item's dimensions stand with it, as columns of their own.
+  const shown = rows.map((row) => ({
+    ...row,
+    ...(list === 'items' ? Object.fromEntries(defaults.filter(({ ref_id: ref }) => ref === row.id).map(({ field, value }) => [field, value])) : {}), // prettier-ignore
+  })) as unknown as readonly ListRow[];
   const choicesOf = (fits: (account: (typeof accounts)[number]) => boolean) =>
     accounts.filter(fits).map(({ id, code, name }) => ({ value: String(id), label: `${code} ${name}` }));
   return (
@@ -55,11 +61,12 @@ export default async function ListsPage({ params, searchParams }: Props) {
           key={list}
           list={list}
           noun={noun}
-          rows={rows as unknown as readonly ListRow[]}
+          rows={shown}
           choices={{
             income: choicesOf((account) => account.class === 'income'),
             taxAccounts: choicesOf((account) => account.role === 'sales_tax' || (account.class === 'liability' && account.role === null)), // prettier-ignore
-            taxCodes,
+            taxCodes: offered.taxCodes,
+            dimensions: offered.dimensions,
           }}
         />
       </main>

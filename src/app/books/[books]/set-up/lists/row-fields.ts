@@ -25,6 +25,7 @@ export interface ListChoices {
   readonly income: readonly Choice[];
   readonly taxAccounts: readonly Choice[];
   readonly taxCodes: BillLists['taxCodes'];
+  readonly dimensions: BillLists['dimensions'];
 }
 
 export const UNITS: readonly Choice[] = [
@@ -54,6 +55,7 @@ export function fieldsFor(list: ListName, choices: ListChoices): readonly RowFie
         { name: 'tax_code_id', label: 'Tax code', kind: 'choice', choices: choices.taxCodes.map(({ id, code, name }) => ({ value: String(id), label: `${code}, ${name}` })), required: true }, // prettier-ignore
         { name: 'price', label: 'Net price of one', kind: 'amount', hint: 'empty: asked each time' },
         { name: 'unit', label: 'Counted in', kind: 'choice', choices: UNITS, required: true },
+        ...choices.dimensions.map(({ id, name, values }): RowField => ({ name: `dimension:${id}`, label: name, kind: 'choice', choices: values.map((value) => ({ value: String(value.id), label: value.name })) })), // prettier-ignore
       ];
     case 'tax-codes':
       return [
@@ -82,7 +84,10 @@ export function readRow(
   const row: Record<string, unknown> = {};
   for (const { name, kind, label } of fields) {
     const text = (values[name] ?? '').trim();
-    if (kind === 'text') row[name] = text;
+    if (name.startsWith('dimension:')) {
+      const dimensions = (row.dimensions ??= {}) as Record<string, number | null>;
+      dimensions[name.slice('dimension:'.length)] = text === '' ? null : Number(text);
+    } else if (kind === 'text') row[name] = text;
     else if (kind === 'choice') row[name] = /^\d+$/.test(text) ? Number(text) : text;
     else if (kind === 'days') {
       if (!/^\d{0,3}$/.test(text)) return { field: name, fault: `${label}: write a number of days.` };

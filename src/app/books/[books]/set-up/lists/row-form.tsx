@@ -44,7 +44,7 @@ export function RowForm({ title, fields, row, onHide, onKeep }: Props) {
               <Form.Label>{label}</Form.Label>
               {kind === 'choice' ? (
                 <Form.Select size="sm" required={required} {...form.register(name)}>
-                  <option value="">choose</option>
+                  <option value="">{required ? 'choose' : 'none'}</option>
                   {choices!.map(({ value, label: words }) => (
                     <option key={value} value={value}>
                       {words}

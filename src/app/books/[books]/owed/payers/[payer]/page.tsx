@@ -1,6 +1,7 @@
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { attachmentsOf } from '@/books/billing/attachments';
+import { takingPlaces } from '@/books/by-hand/places';
 import { plainDateInput } from '@/books/command/plain-date-input';
 import { statementOfAccount } from '@/books/payers/account';
 import { payerDetails } from '@/books/payers/details';
@@ -16,6 +17,7 @@ import { idParam, single, type SearchParams } from '../../../../../server/params
 import { setAttachmentNow } from '../../actions';
 import { OWED_PAGES } from '../../pages';
 import { EditPayer } from './edit-payer';
+import { PayBack } from './pay-back';
 
 interface Props {
   readonly params: Promise<{ books: string; payer: string }>;
@@ -28,7 +30,7 @@ export default async function PayerPage({ params, searchParams }: Props) {
   const { books, payer } = await params;
   const id = idParam(payer) ?? notFound();
   const search = await single(searchParams);
-  const { currency, details, account, credits, open, terms, channels, files } = await openBooks(books).read(
+  const { currency, details, account, credits, open, terms, channels, files, places } = await openBooks(books).read(
     async (db) => {
       const row = await db.selectFrom('books').selectAll().executeTakeFirstOrThrow();
       const today = todayOf(row, new Date());
@@ -45,6 +47,7 @@ export default async function PayerPage({ params, searchParams }: Props) {
         open: await openInvoicesOf(db, id, today),
         terms: await db.selectFrom('terms').select(['id', 'name']).where('archived', '=', 0).orderBy('name').execute(),
         channels: await db.selectFrom('channel').select(['id', 'name']).orderBy('name').execute(),
+        places: await takingPlaces(db),
         files: await attachmentsOf(db, 'payer', id),
       };
     },
@@ -164,6 +167,14 @@ export default async function PayerPage({ params, searchParams }: Props) {
                   <div key={credit.name} className="d-flex gap-2 small">
                     <span>{credit.name}</span>
                     <span className="soft">{formatDate(credit.date)}</span>
+                    {credit.came ? (
+                      <PayBack
+                        payer={id}
+                        reference={credit.came.reference}
+                        left={credit.left}
+                        places={places.filter(({ channel }) => channel === credit.came!.channel)}
+                      />
+                    ) : null}
                     <span className="num ms-auto">{money(credit.left)}</span>
                   </div>
                 ))}
