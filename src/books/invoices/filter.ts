@@ -33,7 +33,8 @@ export function filterInvoices<O>(
       q = q
         .where('invoice.journal_id', 'is not', null)
         .where(sql<boolean>`invoice.paid < invoice.gross`)
-        .where('invoice.due', '<', today);
+        // The plus keeps the list in its order (index invoice_open_issued) instead of sorting what is overdue.
+        .where(sql<boolean>`+invoice.due < ${today}`);
       break;
     case 'paid':
       q = q

@@ -16,7 +16,7 @@ export type OrderTaken =
   { readonly order: DeskOrder; readonly orders: readonly DeskOrder[] } | { readonly error: string };
 
 /** Takes an order in. Another for the same document stands in for those that are not paid; one that is paid stays. */
-export function takeOrder(orders: readonly DeskOrder[], wanted: WireCheckout, id = randomUUID()): OrderTaken {
+export function takeOrder(orders: readonly DeskOrder[], wanted: WireCheckout, id: string = randomUUID()): OrderTaken {
   const same = orders.find(({ reference }) => reference === wanted.reference);
   if (same && (same.amount !== wanted.amount || same.currency !== wanted.currency)) {
     return { error: 'this reference is of another amount' };
