@@ -32,11 +32,17 @@ const linesOfInvoices = (invoices: readonly number[]) => sql`
 const payoutsOfReceipts = (receipts: readonly number[]) => sql`
   SELECT payout_id AS id FROM receipt WHERE id IN ${inList(receipts)} AND payout_id IS NOT NULL`;
 
+/** What was kept of receipts and put to invoices later: the two by the settlement that did it. */
+const SETTLED = sql`credit_entry c JOIN journal j ON j.id = c.journal_id AND j.source_kind = 'settlement'
+  JOIN invoice_entry e ON e.journal_id = j.id`;
+
 const receiptsOfInvoices = (invoices: readonly number[]) => sql`
-  SELECT id FROM receipt WHERE invoice_id IN ${inList(invoices)}`;
+  SELECT id FROM receipt WHERE invoice_id IN ${inList(invoices)} UNION
+  SELECT c.receipt_id FROM ${SETTLED} WHERE e.invoice_id IN ${inList(invoices)} AND c.receipt_id IS NOT NULL`;
 
 const invoicesOfReceipts = (receipts: readonly number[]) => sql`
-  SELECT invoice_id AS id FROM receipt WHERE id IN ${inList(receipts)} AND invoice_id IS NOT NULL`;
+  SELECT invoice_id AS id FROM receipt WHERE id IN ${inList(receipts)} AND invoice_id IS NOT NULL UNION
+  SELECT e.invoice_id FROM ${SETTLED} WHERE c.receipt_id IN ${inList(receipts)}`;
 
 const receiptsOfPayouts = (payouts: readonly number[]) => sql`
   SELECT id FROM receipt WHERE payout_id IN ${inList(payouts)}`;

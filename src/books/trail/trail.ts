@@ -43,6 +43,19 @@ async function documentOf(
         .executeTakeFirst();
       return line ? { kind: 'line', id: line.id } : null;
     }
+    case 'correction':
+      return { kind: 'invoice', id: row.source_id };
+    case 'credit-note':
+    case 'settlement': {
+      // What they did to an invoice; the first of several.
+      const entry = await db
+        .selectFrom('invoice_entry')
+        .select('invoice_id as id')
+        .where('journal_id', '=', journal)
+        .orderBy('id')
+        .executeTakeFirst();
+      return entry ? { kind: 'invoice', id: entry.id } : null;
+    }
     case 'reversal':
       return documentOf(db, row.source_id);
     default:

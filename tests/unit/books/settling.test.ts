@@ -12,6 +12,7 @@ import { postReceipts } from '@/books/receipts/post';
 import { agedInvoices, ageing } from '@/books/settling/ageing';
 import { creditsOf, openInvoicesOf } from '@/books/settling/open';
 import { settleInvoices, type SettleInput } from '@/books/settling/settle';
+import { trail } from '@/books/trail/trail';
 import { undoChange } from '@/books/undo';
 import { addDays, plainDate, type PlainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
@@ -245,4 +246,21 @@ test('figure E at the bank: a transfer for two invoices, one in time, the other 
   expect((await openOf()).map(([, open]) => open)).toEqual([6150, 24600]);
   await undo();
   expect(await openOf()).toEqual([]);
+});
+
+test('the trail leads through a settlement from either end, and from its own journal', async () => {
+  const first = await issue(world, await bill(world, payer, [10000]));
+  const second = await issue(world, await bill(world, payer, [2000]));
+  const receipt = await receive('CD-1', 15000, first.number);
+  await world.must(settleInvoices, { from: [{ receipt }], to: [to(second.invoice, 2460)], date: null });
+  const titles = async (kind: 'receipt' | 'invoice' | 'journal', id: number) =>
+    (await trail(world.books.reader, kind, id))!.stops.map(({ steps }) => steps.map(({ ref }) => ref));
+  const both = [`invoice:${first.invoice}`, `invoice:${second.invoice}`];
+  expect((await titles('receipt', receipt)).slice(0, 2)).toEqual([both, [`receipt:${receipt}`]]);
+  expect((await titles('invoice', second.invoice)).slice(0, 2)).toEqual([[both[1]], [`receipt:${receipt}`]]);
+  const { journal_id: journal } = await world.books.reader
+    .selectFrom('settlement')
+    .selectAll()
+    .executeTakeFirstOrThrow();
+  expect((await titles('journal', journal!))[0]).toEqual([both[1]]);
 });
