@@ -14,8 +14,10 @@ interface Context {
 export async function POST(request: NextRequest, { params }: Context) {
   const { books, subject, id } = await params;
   const name = decodeURIComponent(request.headers.get('x-file-name') ?? '');
-  const bytes = new Uint8Array(await request.arrayBuffer());
-  if (bytes.length > ATTACHMENT_BYTES) {
+  // What says that it is too large is not read at all.
+  const said = Number(request.headers.get('content-length') ?? '0');
+  const bytes = said > ATTACHMENT_BYTES ? null : new Uint8Array(await request.arrayBuffer());
+  if (bytes === null || bytes.length > ATTACHMENT_BYTES) {
     return Response.json({ ok: false, what: `${name} is larger than 10 MB.`, next: 'Attach a smaller file.' });
   }
   const kind = await mediaTypeOf(name, bytes);
