@@ -88,7 +88,7 @@ const VIEWS = {
         .getByText(/^item [\d,.]+/)
         .first()
         .waitFor();
-      await page.getByRole('link', { name: 'Gifts to Lens restoration' }).click();
+      await page.getByRole('link', { name: 'Gifts to Lens restoration', exact: true }).click();
       await page.getByRole('button', { name: 'Try it on the past' }).click();
       await page.getByRole('region', { name: 'Tried on the past' }).waitFor();
     },
