@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { addDays, type PlainDate } from '@/core/calendar';
 import { AGEING_SPANS, type AgeingSpan } from '@/core/receivables';
-import { subtract, sum, ZERO, type Minor } from '@/core/money';
+import { add, subtract, sum, ZERO, type Minor } from '@/core/money';
 import type { Reading } from '../store';
 
 /** What is open by how long it has been due, in minor units. */
@@ -26,6 +26,8 @@ export interface Ageing {
 
 export const AGEING_SHOWN = 200;
 
+const NOTHING: Aged = { notDue: ZERO, days30: ZERO, days60: ZERO, days90: ZERO, older: ZERO, open: ZERO };
+
 /**
  * What each invoice had open at the end of a day: the sum of its entries up to then, whatever was reversed, corrected or paid
  * since. In one pass over an index that holds all of it.
@@ -34,14 +36,10 @@ const openOn = (asOf: PlainDate) => sql`
   SELECT invoice_id AS id, sum(amount) AS open FROM invoice_entry INDEXED BY invoice_entry_invoice
   WHERE book_date <= ${asOf} GROUP BY invoice_id HAVING sum(amount) <> 0`;
 
-const span = (asOf: PlainDate) => {
-  const from = (days: number) => addDays(asOf, -days);
-  return sql`
-    sum(CASE WHEN i.due >= ${asOf} THEN o.open ELSE 0 END) AS notDue,
-    sum(CASE WHEN i.due < ${asOf} AND i.due >= ${from(30)} THEN o.open ELSE 0 END) AS days30,
-    sum(CASE WHEN i.due < ${from(30)} AND i.due >= ${from(60)} THEN o.open ELSE 0 END) AS days60,
-    sum(CASE WHEN i.due < ${from(60)} AND i.due >= ${from(90)} THEN o.open ELSE 0 END) AS days90,
-    sum(CASE WHEN i.due < ${from(90)} THEN o.open ELSE 0 END) AS older, sum(o.open) AS open`;
+/** Which span a due day is in, counted from the first: narrow rows are what the grouping has to sort. */
+const spanNo = (asOf: PlainDate) => {
+  const before = (days: number) => sql`(i.due < ${addDays(asOf, -days)})`;
+  return sql`${before(0)} + ${before(30)} + ${before(60)} + ${before(90)}`;
 };
 
 async function receivableOn(db: Reading, asOf: PlainDate): Promise<Minor> {
@@ -54,11 +52,24 @@ async function receivableOn(db: Reading, asOf: PlainDate): Promise<Minor> {
 
 /** Who owed what on a day, by payer, those who owed most first; equal to the receivable account's balance to the cent. */
 export async function ageing(db: Reading, asOf: PlainDate, limit = AGEING_SHOWN): Promise<Ageing> {
-  const { rows } = await sql<AgeingRow>`
-    SELECT i.payer_id AS payer, p.name, count(*) AS invoices, ${span(asOf)}
-    FROM (${openOn(asOf)}) o JOIN invoice i ON i.id = o.id JOIN payer p ON p.id = i.payer_id
-    GROUP BY i.payer_id ORDER BY sum(o.open) DESC, p.name
+  const { rows: parts } = await sql<{ payer: number; span: number; invoices: number; open: Minor }>`
+    SELECT payer, span, count(*) AS invoices, sum(open) AS open FROM (
+      SELECT i.payer_id AS payer, ${spanNo(asOf)} AS span, o.open
+      FROM (${openOn(asOf)}) o JOIN invoice i ON i.id = o.id)
+    GROUP BY payer, span
   `.execute(db);
+  const names = new Map(
+    (await db.selectFrom('payer').select(['id', 'name']).execute()).map(({ id, name }) => [id, name]),
+  );
+  const byPayer = new Map<number, { -readonly [K in keyof AgeingRow]: AgeingRow[K] }>();
+  for (const { payer, span, invoices, open } of parts) {
+    const row = byPayer.get(payer) ?? { payer, name: names.get(payer)!, invoices: 0, ...NOTHING };
+    row.invoices += invoices;
+    row.open = add(row.open, open);
+    row[AGEING_SPANS[span]!.key] = open;
+    byPayer.set(payer, row);
+  }
+  const rows: AgeingRow[] = [...byPayer.values()].sort((x, y) => y.open - x.open || x.name.localeCompare(y.name));
   const total = (of: keyof Aged) => sum(rows.map((row) => row[of]));
   const spans = Object.fromEntries(AGEING_SPANS.map(({ key }) => [key, total(key)])) as Record<AgeingSpan, Minor>;
   const open = total('open');
