@@ -111,6 +111,13 @@ export function KeyForm({ gift, lists }: { gift: boolean; lists: KeyLists }) {
                 </option>
               ))}
             </Form.Select>
+            {lists.takesTransfers ? null : (
+              <Form.Text>
+                For money at the bank,{' '}
+                <Link href={`/books/${id}/set-up/channels/open`}>open a channel for transfers</Link>, or lay it on its
+                line under Banked.
+              </Form.Text>
+            )}
           </Form.Group>
           <Form.Group controlId="key-date">
             <Form.Label>Day</Form.Label>

@@ -7,6 +7,8 @@ import type { Reading } from '@/books/store';
 export interface KeyLists extends BillLists {
   readonly places: readonly TakingPlace[];
   readonly funds: readonly string[];
+  /** Whether money that shows up at the bank can be keyed: there is a channel for transfers. */
+  readonly takesTransfers: boolean;
   readonly channels: readonly { readonly id: number; readonly name: string }[];
 }
 
@@ -15,6 +17,8 @@ export async function keyLists(db: Reading): Promise<KeyLists> {
     ...(await billLists(db)),
     places: await takingPlaces(db),
     funds: await knownFunds(db),
+    takesTransfers:
+      (await db.selectFrom('channel').select('id').where('kind', '=', 'transfers').executeTakeFirst()) !== undefined,
     channels: await db.selectFrom('channel').select(['id', 'name']).orderBy('name').execute(),
   };
 }
