@@ -5,14 +5,13 @@ import { useEffect, useRef, useState } from 'react';
 import { Controller, useFieldArray, useForm } from 'react-hook-form';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import AsyncSelect from 'react-select/async';
 import type { Keyed } from '@/books/by-hand/key-receipt';
 import { useBooks } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { EntryPreview } from '@/ui/parts/entry';
 import { Notice } from '@/ui/parts/notice';
 import type { ActionAnswer } from '@/ui/parts/posting';
-import { findPayersNow } from '../../actions';
+import { PayerSelect } from '../../owed/payers/payer-select';
 import { keyNow, previewKey } from './actions';
 import { besideFund, readKeyed, type KeyFields } from './key-fields';
 import type { KeyLists } from './key-lists';
@@ -84,21 +83,7 @@ export function KeyForm({ gift, lists }: { gift: boolean; lists: KeyLists }) {
               control={form.control}
               name="payer"
               render={({ field }) => (
-                <AsyncSelect<{ id: number; name: string }>
-                  inputId="key-payer"
-                  instanceId="key-payer"
-                  unstyled
-                  isClearable
-                  className="any-of"
-                  classNamePrefix="any-of"
-                  placeholder="type a name"
-                  value={field.value}
-                  onChange={field.onChange}
-                  getOptionLabel={(one) => one.name}
-                  getOptionValue={(one) => String(one.id)}
-                  loadOptions={async (text) => (text.trim().length < 2 ? [] : [...(await findPayersNow(id, text))])}
-                  noOptionsMessage={({ inputValue }) => (inputValue.length < 2 ? 'type two letters' : 'nobody')}
-                />
+                <PayerSelect id="key-payer" clearable value={field.value} onChange={field.onChange} />
               )}
             />
           </Form.Group>

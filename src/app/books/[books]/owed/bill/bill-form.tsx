@@ -3,13 +3,12 @@
 import { useState, type ReactNode } from 'react';
 import { Controller, type UseFormReturn } from 'react-hook-form';
 import Form from 'react-bootstrap/Form';
-import AsyncSelect from 'react-select/async';
 import type { BillLists } from '@/books/billing/bill-lists';
 import { addDays, formatDate, parsePlainDate } from '@/core/calendar';
 import { formatPercent } from '@/core/money';
 import { useBooks } from '@/ui/frame/books-context';
-import { findPayersNow } from '../../actions';
 import { payerTermsNow } from '../actions';
+import { PayerSelect } from '../payers/payer-select';
 import type { BillFaults, BillFields } from './bill-fields';
 import { LineRows } from './line-rows';
 
@@ -49,26 +48,19 @@ export function BillForm({ form, lists, faults, fixed = false, dayLabel = 'Issue
             control={form.control}
             name="payer"
             render={({ field }) => (
-              <AsyncSelect<{ id: number; name: string }>
-                inputId="bill-payer"
-                instanceId="bill-payer"
-                unstyled
-                isDisabled={fixed}
+              <PayerSelect
+                id="bill-payer"
                 autoFocus={!fixed}
-                className={faults.payer ? 'any-of is-invalid' : 'any-of'}
-                classNamePrefix="any-of"
-                placeholder="type a name"
+                disabled={fixed}
+                invalid={faults.payer !== undefined}
                 value={field.value}
                 onChange={(payer) => {
                   field.onChange(payer);
-                  if (payer) void payerTermsNow(id, payer.id).then((own) => form.setValue('terms', own === null ? '' : String(own))); // prettier-ignore
+                  if (!payer) return;
+                  void payerTermsNow(id, payer.id).then((own) =>
+                    form.setValue('terms', own === null ? '' : String(own)),
+                  );
                 }}
-                getOptionLabel={(one) => one.name}
-                getOptionValue={(one) => String(one.id)}
-                loadOptions={async (text) => (text.trim().length < 2 ? [] : [...(await findPayersNow(id, text))])}
-                noOptionsMessage={({ inputValue }) =>
-                  inputValue.length < 2 ? 'type two letters of the name' : 'nobody'
-                }
               />
             )}
           />

@@ -4,13 +4,13 @@ import Link from 'next/link';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';
-import AsyncSelect from 'react-select/async';
 import type { PayerRow } from '@/books/payers/list';
 import type { Named } from '@/books/map/map-page';
 import { plural } from '@/core/words';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
-import { findPayersNow, mergePayersNow } from '../../actions';
+import { mergePayersNow } from '../../actions';
+import { PayerSelect } from './payer-select';
 
 /** Payers with what is in the books of them; one can be merged into another. */
 export function PayerList({ rows }: { rows: readonly PayerRow[] }) {
@@ -103,23 +103,7 @@ function Merge({ payer, onDone }: { payer: PayerRow; onDone: () => void }) {
       </Modal.Header>
       <Modal.Body>
         <label htmlFor="merge-into">Into</label>
-        <AsyncSelect<Named>
-          inputId="merge-into"
-          instanceId="merge-into"
-          unstyled
-          autoFocus
-          className="any-of"
-          classNamePrefix="any-of"
-          placeholder="type a name"
-          value={into}
-          onChange={setInto}
-          getOptionLabel={(one) => one.name}
-          getOptionValue={(one) => String(one.id)}
-          loadOptions={async (text) =>
-            text.trim().length < 2 ? [] : (await findPayersNow(id, text)).filter((one) => one.id !== payer.id)
-          }
-          noOptionsMessage={({ inputValue }) => (inputValue.length < 2 ? 'type two letters of the name' : 'nobody')}
-        />
+        <PayerSelect id="merge-into" autoFocus value={into} onChange={setInto} without={payer.id} />
         <p className="mt-3 mb-0">
           {plural(payer.invoices, 'invoice')} and {plural(payer.receipts, 'receipt')} of {payer.name} go to{' '}
           {into?.name ?? 'that payer'}, and whatever comes under this name or email later. No entry in the ledger is
