@@ -10,7 +10,7 @@ import type { Writing } from '../store';
 import { billInput, type BillInput } from './bill-input';
 import { issuedAs } from './drafts';
 import { nextNumber } from './numbers';
-import { workOut, type WorkedOut } from './work-out';
+import { withItemsOfNow, workOut, type WorkedOut } from './work-out';
 
 export interface IssuedInvoice {
   readonly invoice: number;
@@ -67,7 +67,7 @@ export async function issueBill(
   const { db } = tx;
   const refused = await payerRefusal(tx, bill.payer);
   if (refused) return { refusal: refused };
-  const worked = await workOut(db, bill);
+  const worked = await workOut(db, await withItemsOfNow(db, bill));
   if ('refusal' in worked) return worked;
   const books = await db.selectFrom('books').selectAll().executeTakeFirstOrThrow();
   const { currency, closed_through: closed } = books;

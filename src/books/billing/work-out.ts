@@ -40,6 +40,18 @@ const lacks = (field: string, expected: string): { refusal: Refusal } => ({
   refusal: { code: 'invalid-input', field, expected },
 });
 
+/** A bill whose lines name the items of now: one that was merged is the one it was merged into. */
+export async function withItemsOfNow(db: Reading, bill: BillInput): Promise<BillInput> {
+  const merged = await db
+    .selectFrom('item')
+    .select(['id', 'merged_into'])
+    .where('merged_into', 'is not', null)
+    .execute();
+  if (merged.length === 0) return bill;
+  const now = new Map(merged.map(({ id, merged_into: into }) => [id, into!]));
+  return { ...bill, lines: bill.lines.map((line) => ({ ...line, item: now.get(line.item) ?? line.item })) };
+}
+
 /** Looks a bill's lists up and works its lines out at the rates of now; refuses what cannot be issued. */
 export async function workOut(db: Reading, bill: BillInput): Promise<WorkedOut | { readonly refusal: Refusal }> {
   if (bill.lines.length === 0) return lacks('lines', 'at least one line');

@@ -122,6 +122,11 @@ export function refusalWords(refusal: Refusal): RefusalWords {
         what: `The ${refusal.what} ${refusal.name} is in use.`,
         next: 'What is booked under it stays; switch it off so that it is not offered any more.',
       };
+    case 'merged':
+      return {
+        what: `The ${refusal.what} ${refusal.name} was merged into ${refusal.into}.`,
+        next: `Use ${refusal.into}, or part them first.`,
+      };
     case 'account-unfit':
       return { what: `Account ${refusal.account} cannot be used here.`, next: UNFIT[refusal.decides] };
     case 'nothing-decides':

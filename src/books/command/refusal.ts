@@ -44,6 +44,7 @@ export type Refusal =
   | { readonly code: 'name-taken'; readonly what: string; readonly name: string }
   | { readonly code: 'email-taken'; readonly email: string; readonly payer: string }
   | { readonly code: 'in-use'; readonly what: string; readonly name: string }
+  | { readonly code: 'merged'; readonly what: string; readonly name: string; readonly into: string }
   | {
       readonly code: 'account-unfit';
       readonly account: string;

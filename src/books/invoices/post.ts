@@ -65,7 +65,8 @@ async function load(db: Reading, ids: readonly number[]): Promise<[LoadedInvoice
   const lines = await sql<LoadedLine>`
     SELECT l.invoice_id AS invoice, item.code AS item, item.income_account_id AS income, l.net, l.tax, t.code, l.rate,
            t.account_id AS account, l.dimensions
-    FROM invoice_line l JOIN item ON item.id = l.item_id JOIN tax_code t ON t.id = l.tax_code_id
+    FROM invoice_line l JOIN item was ON was.id = l.item_id JOIN item ON item.id = coalesce(was.merged_into, was.id)
+    JOIN tax_code t ON t.id = l.tax_code_id
     WHERE l.invoice_id IN ${wanted} ORDER BY l.invoice_id, l.line_no
   `.execute(db);
   const byInvoice = new Map<number, LoadedLine[]>();

@@ -59,7 +59,10 @@ export class BooksMap {
     readonly rules: RuleIndex,
     private readonly channels: ReadonlyMap<number, Channel>,
     private readonly sites: ReadonlyMap<number, { readonly name: string; readonly cash: AccountId | null }>,
-    private readonly items: ReadonlyMap<number, { readonly name: string; readonly landing: Landing }>,
+    private readonly items: ReadonlyMap<
+      number,
+      { readonly name: string; readonly landing: Landing; readonly now: number }
+    >,
     private readonly payers: ReadonlyMap<number, Landing>,
     private readonly books: Landing,
     private readonly taxCodes: ReadonlyMap<number, TaxPart>,
@@ -117,6 +120,7 @@ export class BooksMap {
           item.id,
           {
             name: item.code,
+            now: item.merged_into ?? item.id,
             landing: merged(
               { income: item.income_account_id, taxCode: item.tax_code_id },
               putDefaults(defaults, 'item', item.id),
@@ -182,8 +186,11 @@ export class BooksMap {
     }
   }
 
+  /** Decides each field of a receipt. One that names an item which was merged lands where the item it is now does. */
   decide(receipt: MappedReceipt): Decision {
-    return this.map.decide(receipt, this.layersOf(receipt));
+    const now = receipt.item === null ? null : (this.items.get(receipt.item)?.now ?? null);
+    const looked = now === receipt.item ? receipt : { ...receipt, item: now };
+    return this.map.decide(looked, this.layersOf(looked));
   }
 
   channelName(id: number): string {

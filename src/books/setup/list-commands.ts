@@ -120,6 +120,8 @@ export const keepItem: Command<ItemInput, { id: number }> = {
       return refuse({ code: 'account-unfit', account: account ? `${account.code} ${account.name}` : '', decides: 'income' }); // prettier-ignore
     }
     const { dimensions, ...row } = input;
+    const merged = await tx.db.selectFrom('item').innerJoin('item as into', 'into.id', 'item.merged_into').select(['item.code', 'into.code as into']).where('item.id', '=', input.id ?? 0).executeTakeFirst(); // prettier-ignore
+    if (merged && input.archived === 0) return refuse({ code: 'merged', what: 'item', name: merged.code, into: merged.into }); // prettier-ignore
     const kept = await keep(tx, 'item', row);
     if ('refusal' in kept || dimensions === undefined) return kept;
     const item = kept.done.value.id;

@@ -11,6 +11,7 @@ import { READINGS_OF_RUNS } from './0010-readings-of-runs';
 import { SAME_PAYERS } from './0011-same-payers';
 import { OWED } from './0012-owed';
 import { ASKED_AND_GIVEN } from './0013-asked-and-given';
+import { MERGED_ITEMS } from './0014-merged-items';
 
 /** Forward only: a file's user_version says how many of these it has had. */
 export const MIGRATIONS: readonly string[] = [
@@ -27,4 +28,5 @@ export const MIGRATIONS: readonly string[] = [
   SAME_PAYERS,
   OWED,
   ASKED_AND_GIVEN,
+  MERGED_ITEMS,
 ];

@@ -13,6 +13,8 @@ export interface ItemTable {
   price: Generated<Minor | null>;
   unit: Generated<string>;
   archived: Generated<0 | 1>;
+  /** The item that is used in its place from now on; its own history stays. */
+  merged_into: Generated<number | null>;
 }
 
 export interface PayerTable {

@@ -8,13 +8,19 @@ import { useBooks } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { Mark } from '@/ui/parts/mark';
 import { ImportList } from '../../lists/import-list';
-import { keepNow, removeNow } from './actions';
+import { keepNow, mergeItemsNow, partItemsNow, removeNow } from './actions';
+import { MergeItem } from './merge-item';
 import { fieldsFor, type ListChoices, type ListName, type RowField } from './row-fields';
 import { RowForm } from './row-form';
 
 const TABLES = { items: 'item', 'tax-codes': 'tax_code', terms: 'terms' } as const;
 
-export type ListRow = Readonly<Record<string, unknown>> & { readonly id: number; readonly archived: 0 | 1 };
+export type ListRow = Readonly<Record<string, unknown>> & {
+  readonly id: number;
+  readonly archived: 0 | 1;
+  /** The code of the item that is used in its place. */
+  readonly mergedInto?: string;
+};
 
 interface Props {
   readonly list: ListName;
@@ -48,6 +54,7 @@ export function ListView({ list, noun, rows, choices }: Props) {
   const [text, setText] = useState('');
   const [archived, setArchived] = useState(false);
   const [open, setOpen] = useState<ListRow | 'new' | null>(null);
+  const [merging, setMerging] = useState<ListRow | null>(null);
   const wanted = text.trim().toLowerCase();
   const shown = rows.filter(
     (row) =>
@@ -58,10 +65,18 @@ export function ListView({ list, noun, rows, choices }: Props) {
     if (!answer.ok) return toasts.refused(answer.what, answer.next);
     if (answer.change) toasts.changed(answer.change);
     setOpen(null);
+    setMerging(null);
     router.refresh();
   };
   const archive = async (row: ListRow) =>
     told(await keepNow(id, list, { ...row, archived: row.archived === 1 ? 0 : 1 }));
+  const acts = (row: ListRow): [string, () => void][] => [
+    row.mergedInto
+      ? ['Part', () => void partItemsNow(id, { item: row.id }).then(told)]
+      : [row.archived === 1 ? 'Bring back' : 'Archive', () => void archive(row)],
+    ...(list === 'items' && row.archived === 0 ? ([['Merge', () => setMerging(row)]] as [string, () => void][]) : []),
+    ['Remove', () => void removeNow(id, { table: TABLES[list], id: row.id }).then(told)],
+  ];
   return (
     <>
       <div className="chips">
@@ -125,30 +140,24 @@ export function ListView({ list, noun, rows, choices }: Props) {
                     ) : (
                       cell(field, row, currency)
                     )}
-                    {index === 0 && row.archived === 1 ? <Mark kind="aside">archived</Mark> : null}
+                    {index === 0 && row.archived === 1 ? (
+                      <Mark kind="aside">{row.mergedInto ? `merged into ${row.mergedInto}` : 'archived'}</Mark>
+                    ) : null}
                   </td>
                 ))}
                 <td className="text-end text-nowrap">
-                  <Button
-                    variant="link"
-                    size="sm"
-                    className="p-0 me-2"
-                    aria-label={`${row.archived === 1 ? 'Bring back' : 'Archive'} ${cell(fields[0]!, row, currency)}`}
-                    onClick={() => void archive(row)}
-                  >
-                    {/* prettier-ignore */}
-                    {row.archived === 1 ? 'Bring back' : 'Archive'}
-                  </Button>
-                  <Button
-                    variant="link"
-                    size="sm"
-                    className="p-0"
-                    aria-label={`Remove ${cell(fields[0]!, row, currency)}`}
-                    onClick={() => void removeNow(id, { table: TABLES[list], id: row.id }).then(told)}
-                  >
-                    {/* prettier-ignore */}
-                    Remove
-                  </Button>
+                  {acts(row).map(([label, act]) => (
+                    <Button
+                      key={label}
+                      variant="link"
+                      size="sm"
+                      className="p-0 ms-2"
+                      aria-label={`${label} ${cell(fields[0]!, row, currency)}`}
+                      onClick={act}
+                    >
+                      {label}
+                    </Button>
+                  ))}
                 </td>
               </tr>
             ))}
@@ -158,6 +167,14 @@ export function ListView({ list, noun, rows, choices }: Props) {
           <p className="soft p-2 mb-0">{rows.length === 0 ? `No ${noun} yet.` : `No ${noun} is like this.`}</p>
         ) : null}
       </div>
+      {merging ? (
+        <MergeItem
+          item={merging}
+          others={rows.filter((row) => row.archived === 0 && row.id !== merging.id)}
+          onHide={() => setMerging(null)}
+          onMerge={async (into) => told(await mergeItemsNow(id, { from: merging.id, into }))}
+        />
+      ) : null}
       {open ? (
         <RowForm
           title={open === 'new' ? `New ${noun}` : `Change ${cell(fields[0]!, open, currency)}`}

@@ -34,8 +34,10 @@ export default async function ListsPage({ params, searchParams }: Props) {
     defaults: await db.selectFrom('map_default').selectAll().where('layer', '=', 'item').execute(),
   }));
   // An item's dimensions stand with it, as columns of their own.
+  const codeOf = new Map(rows.map(({ id, code }) => [id, code]));
   const shown = rows.map((row) => ({
     ...row,
+    ...(list === 'items' && row.merged_into !== null && { mergedInto: codeOf.get(row.merged_into) }),
     ...(list === 'items' ? Object.fromEntries(defaults.filter(({ ref_id: ref }) => ref === row.id).map(({ field, value }) => [field, value])) : {}), // prettier-ignore
   })) as unknown as readonly ListRow[];
   const choicesOf = (fits: (account: (typeof accounts)[number]) => boolean) =>
