@@ -34,6 +34,19 @@ export default async function GiftBatchPage({ params }: { params: Promise<{ book
             <h2>Keyed before</h2>
             <div className="surface">
               <table className="list" aria-label="Gift batches">
+                <thead>
+                  <tr>
+                    <th scope="col">Reference</th>
+                    <th scope="col">Paid out by</th>
+                    <th scope="col">Days</th>
+                    <th scope="col" className="num">
+                      Gifts
+                    </th>
+                    <th scope="col" className="num">
+                      Gross
+                    </th>
+                  </tr>
+                </thead>
                 <tbody>
                   {batches.map((batch) => (
                     <tr key={batch.id}>

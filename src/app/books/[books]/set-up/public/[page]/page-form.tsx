@@ -86,6 +86,15 @@ export function PageForm({ page, fields, lists, channels }: Props) {
               <Form.Control size="sm" className="num" inputMode="numeric" {...form.register('places')} />
             </Form.Group>
           </div>
+          <div className="d-flex gap-2 soft small" aria-hidden="true">
+            {['Ticket', 'Item', 'Tax code'].map((head) => (
+              <span key={head} className="w-100">
+                {head}
+              </span>
+            ))}
+            <span className="w-100 text-end">Net price</span>
+            <span className="btn btn-link btn-sm invisible py-0">Out</span>
+          </div>
           {tickets.fields.map((ticket, index) => (
             <div key={ticket.id} className="d-flex gap-2 mb-1">
               <Form.Control
