@@ -54,6 +54,23 @@ test('a gift with its fee covered comes back with its fund, and its donor is tha
   await page.getByRole('button', { name: 'Stop' }).click();
 });
 
+test('a gift each month without a name is taken up once, and no payer is made of it', async ({ page, server }) => {
+  await open(page, server, 'set-up/public', 'lantern-head');
+  const address = (await page.locator('a[href^="/give/"]').getAttribute('href'))!;
+  await page.goto(server.address + address);
+  await page.getByLabel('Amount in EUR').fill('15.00');
+  await page.getByLabel('Each month').check();
+  await page.getByLabel('Without my name').check();
+  await expect(page.getByLabel('Name', { exact: true })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Give 15.00 EUR each month' }).click();
+  await page.getByRole('button', { name: 'Pay', exact: true }).click();
+  await expect(page.getByRole('region', { name: 'Thank you' })).toContainText('15.00 EUR came', { timeout: 20_000 });
+  await page.reload();
+  await open(page, server, 'collected/gifts', 'lantern-head');
+  const rows = page.getByRole('table', { name: 'Gifts' }).getByRole('row', { name: /no name.*15\.00/ });
+  await expect(rows).toHaveCount(1);
+});
+
 test('a week’s batch is keyed gross, and its bank line tells the fee', async ({ page, server }) => {
   await open(page, server, 'collected/gift-batch', 'lantern-head');
   await page.getByLabel('Paid out by').selectOption({ label: 'Giving page' });
@@ -123,4 +140,12 @@ test('lists are added to and looked through, a file of them is shown before it i
   await expect(page.getByRole('table', { name: 'List of items' })).toContainText('Splicing');
   await page.getByLabel('Look through the list').fill('spl');
   await expect(page.getByRole('table', { name: 'List of items' }).getByRole('row')).toHaveCount(2);
+  await page.getByRole('button', { name: 'Merge splice' }).click();
+  await page.getByLabel('Use in its place from now on').selectOption({ label: 'repair Sail repair' });
+  await page.getByRole('dialog').getByRole('button', { name: 'Merge', exact: true }).click();
+  await expect(page.getByText('Merged item splice into repair')).toBeVisible();
+  await page.getByLabel('archived too').check();
+  await expect(page.getByRole('row', { name: /merged into repair/ })).toHaveCount(1);
+  await page.getByRole('button', { name: 'Part splice' }).click();
+  await expect(page.getByText('Parted item splice from repair')).toBeVisible();
 });
