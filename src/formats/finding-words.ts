@@ -137,12 +137,12 @@ function sentences(f: Finding): FindingWords {
       };
     case 'not-a-statement':
       return {
-        what: `This is no camt.053 statement${f.found ? `: it begins with ${f.found}` : ''}.`,
-        next: 'Download the statement as camt.053, or as CSV.',
+        what: `This is no bank statement as expected${f.expected ? ` (${f.expected})` : ''}${f.found ? `: it says ${f.found}` : ''}.`,
+        next: 'Download the statement again, as camt.053, MT940, OFX, BAI2 or CSV.',
       };
     case 'truncated':
       return {
-        what: `The file ends in the middle${f.found ? ` of ${f.found}` : ''}.`,
+        what: `The file ends in the middle${f.found ? ` of ${f.found}` : ''}${f.field ? `, before ${f.field}` : ''}.`,
         next: 'Download it again; the download was cut off.',
       };
     case 'missing-element':
@@ -159,6 +159,21 @@ function sentences(f: Finding): FindingWords {
       return {
         what: `After this line the balance should be ${f.expected}; the file says ${f.found}.`,
         next: 'A line is missing or was changed; download the statement again.',
+      };
+    case 'control-total':
+      return {
+        what: `Record ${f.field} says ${f.found}, but what stands before it comes to ${f.expected}.`,
+        next: 'A record is missing or was changed; download the file again.',
+      };
+    case 'dates-unclear':
+      return {
+        what: 'Day and month cannot be told apart by any of its dates.',
+        next: 'Say how its dates are written, and it is read again.',
+      };
+    case 'no-account':
+      return {
+        what: 'The file does not say which account it is of.',
+        next: 'Choose the bank account, and it is read again.',
       };
     case 'other-currency':
       return {

@@ -4,7 +4,7 @@ import type { Batch, ByteSource, Finding } from './finding';
 import { findingWords } from './finding-words';
 import { readInvoicesCsv } from './invoices/invoices-csv';
 import { readCardDeskCsv } from './receipts/card-desk-csv';
-import { readCamt053, readStatementCsv } from './statements';
+import { readCamt } from './statements/camt';
 
 async function* bytes(data: Uint8Array | string, size = 1 << 20): ByteSource {
   const all = typeof data === 'string' ? new TextEncoder().encode(data) : data;
@@ -74,7 +74,7 @@ const LINES = [
 ];
 const STATEMENT = { id: 'S1', iban: 'IE29SKER93115212345678', currency: 'EUR', opening: 100000, from: '2026-11-01', to: '2026-11-12', lines: LINES }; // prettier-ignore
 const XML = [...camt053(STATEMENT)].join('');
-const camt = (xml: string, size?: number) => read(readCamt053(bytes(xml, size)));
+const camt = (xml: string, size?: number) => read(readCamt(bytes(xml, size)));
 
 describe('camt.053', () => {
   test('head, lines and end, however the bytes are cut', async () => {
@@ -90,7 +90,7 @@ describe('camt.053', () => {
           reference: 'R1',
         }),
         expect.objectContaining({ amount: 59252, bookDate: '2026-11-12', reference: 'R2' }),
-        { kind: 'end', closing: 74252, from: '2026-11-02', to: '2026-11-12' },
+        { kind: 'end', account: STATEMENT.iban, closing: 74252, from: '2026-11-02', to: '2026-11-12' },
       ]);
     }
   });
@@ -129,26 +129,6 @@ describe('camt.053', () => {
   });
 });
 
-describe('statement CSV', () => {
-  const head = 'Account,Booked,Amount,Currency,Text,Balance\n';
-  const csv = (rows: string) => read(readStatementCsv(bytes(head + rows)));
-
-  test('the opening balance comes from the first line', async () => {
-    const { records } = await csv('IE1,2026-11-02,-850.00,EUR,RENT,150.00\nIE1,2026-11-12,592.52,EUR,CD,742.52\n');
-    expect(records[0]).toMatchObject({ kind: 'statement', opening: 100000, account: 'IE1' });
-    expect(records.at(-1)).toMatchObject({ kind: 'end', closing: 74252 });
-  });
-  test.each([
-    ['IE1,2026-11-02,-850.00,EUR,RENT,150.00\nIE1,2026-11-12,592.52,EUR,CD,742.53\n', 'balance-breaks', 3],
-    ['IE1,2026-11-02,-850.00,EUR,RENT,150.00\nIE2,2026-11-12,592.52,EUR,CD,742.52\n', 'other-account', 3],
-    ['IE1,2026-11-02,-850.00,EUR,RENT,150.00\nIE1,2026-11-12,1.00,GBP,CD,151.00\n', 'other-currency', 3],
-    ['IE1,2026-11-02,eight,EUR,RENT,150.00\n', 'bad-amount', 2],
-    ['', 'empty-file', null],
-  ])('%j is refused as a whole: %s', async (rows, code, line) => {
-    expect((await csv(rows)).findings).toEqual([expect.objectContaining({ code, scope: 'file', line })]);
-  });
-});
-
 test('an invoice that is due before it is issued is refused with its number', async () => {
   const text = 'Number,Payer,Issued,Due,Currency,Item,Net,Tax code\nKS-1,P,2026-11-02,2026-11-01,EUR,repair,5.00,S23\n';
   const { findings } = await read(readInvoicesCsv(bytes(text)));
@@ -156,8 +136,8 @@ test('an invoice that is due before it is issued is refused with its number', as
 });
 
 describe('any bytes end in records or findings', () => {
-  const readers = { readCardDeskCsv, readInvoicesCsv, readStatementCsv, readCamt053 };
-  const seeds = { readCardDeskCsv: HEAD, readInvoicesCsv: 'Number,Payer,Issued,Due,Currency,Item,Net,Tax code\n', readStatementCsv: 'Account,Booked,Amount,Currency,Text,Balance\n', readCamt053: XML }; // prettier-ignore
+  const readers = { readCardDeskCsv, readInvoicesCsv, readCamt };
+  const seeds = { readCardDeskCsv: HEAD, readInvoicesCsv: 'Number,Payer,Issued,Due,Currency,Item,Net,Tax code\n', readCamt: XML }; // prettier-ignore
   test.each(Object.keys(readers) as (keyof typeof readers)[])('%s', async (name) => {
     await fc.assert(
       fc.asyncProperty(fc.uint8Array({ maxLength: 200 }), fc.nat(), fc.nat(600), async (junk, at, cut) => {

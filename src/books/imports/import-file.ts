@@ -66,7 +66,8 @@ export interface Importer<R> {
   readonly noun: { readonly one: string; readonly many: string };
   /** Where its table begins; null where the file is none. */
   readonly reading: TableReading | null;
-  read(source: ByteSource): AsyncGenerator<Batch<R>>;
+  /** Reads the file, which may be opened more than once. Called after {@link stage}. */
+  read(open: () => ByteSource, db: Reading): AsyncGenerator<Batch<R>>;
   /** Makes the staging tables and gives what stages one record. */
   stage(stage: Stage, db: Reading): Promise<(record: R) => void>;
   /** Called once all is staged, before anything is judged. */
@@ -92,7 +93,7 @@ async function stageFile<R>(
   const stage = new Stage(handle);
   const put = await importer.stage(stage, db);
   await stage.filling(async () => {
-    for await (const batch of importer.read(file.open())) {
+    for await (const batch of importer.read(file.open, db)) {
       for (const record of batch.records) put(record);
       for (const finding of batch.findings) stage.find(finding);
       progress.report('Reading', batch.bytes, file.bytes);
@@ -100,6 +101,7 @@ async function stageFile<R>(
     }
   });
   importer.staged?.(stage);
+  stage.flush();
 }
 
 async function reportOn<R>(db: Reading, importer: Importer<R>, file: FileToImport): Promise<Omit<ImportReport, 'run'>> {

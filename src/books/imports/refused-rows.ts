@@ -1,8 +1,8 @@
 import { csvLine } from '@/formats/csv';
 import type { ByteSource, Finding } from '@/formats/finding';
 import { findingWords } from '@/formats/finding-words';
-import { REFUSED_BECAUSE } from '@/formats/receipts/profile';
-import { sniffDelimiterOf } from '@/formats/receipts/sniff';
+import { REFUSED_BECAUSE } from '@/formats/table/header';
+import { sniffDelimiterOf } from '@/formats/table/survey';
 import { formatOf, peek, type RowSource } from '@/formats/table/rows';
 import { decodeLenient, type Encoding } from '@/formats/text';
 import { rowsOf } from './rows-of';

@@ -50,12 +50,17 @@ export class Stage {
     this.finding(line, scope, code, subject ?? null, field ?? null, expected ?? null, found ?? null, until ?? null);
   }
 
+  /** Writes what is held back for the next full statement. */
+  flush(): void {
+    for (const inserter of this.inserters) inserter.flush();
+  }
+
   /** Staged rows are written in one temporary transaction, which takes no lock on the books. */
   async filling<T>(fill: () => Promise<T>): Promise<T> {
     this.handle.exec('BEGIN');
     try {
       const result = await fill();
-      for (const inserter of this.inserters) inserter.flush();
+      this.flush();
       this.handle.exec('COMMIT');
       return result;
     } catch (error) {

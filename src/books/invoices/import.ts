@@ -67,7 +67,7 @@ export const invoicesImporter: Importer<InvoiceLineRecord> = {
   kind: 'invoices',
   noun: { one: 'invoice', many: 'invoices' },
   reading: PLAIN_TABLE,
-  read: readInvoicesCsv,
+  read: (open) => readInvoicesCsv(open()),
 
   async stage(stage, db) {
     const insert = stage.table('stage_invoice_line', LINE_COLUMNS);

@@ -138,7 +138,7 @@ export interface BankProof {
   readonly code: string;
   readonly name: string;
   readonly ledger: Minor;
-  /** Closing balance of the newest statement; null before there is one. */
+  /** Closing balance of the newest statement that tells one, with what came after it in others; null before there is one. */
   readonly statement: { readonly closing: Minor; readonly day: PlainDate | null; readonly file: string } | null;
   /** Statement lines that are not explained yet: in the bank's figure, not in the ledger's. */
   readonly toExplain: { readonly count: number; readonly amount: Minor };
@@ -160,12 +160,13 @@ export async function bankProofs(db: Reading): Promise<BankProof[]> {
   }>`
     SELECT a.id AS account, a.code, a.name,
       coalesce((SELECT sum(debit - credit) FROM account_day d WHERE d.account_id = a.id), 0) AS ledger,
-      s.closing, s.last_day AS day, r.file_name AS file,
+      s.closing + coalesce((SELECT sum(amount) FROM statement_line l
+        WHERE l.account_id = a.id AND l.book_date > s.last_day), 0) AS closing, s.last_day AS day, r.file_name AS file,
       (SELECT count(*) FROM statement_line l WHERE l.account_id = a.id AND l.match_id IS NULL) AS count,
       coalesce((SELECT sum(amount) FROM statement_line l WHERE l.account_id = a.id AND l.match_id IS NULL), 0) AS amount
     FROM bank_account b JOIN account a ON a.id = b.account_id
     LEFT JOIN statement s ON s.id = (
-      SELECT id FROM statement WHERE account_id = a.id ORDER BY last_day DESC, id DESC LIMIT 1)
+      SELECT id FROM statement WHERE account_id = a.id AND closing IS NOT NULL AND last_day IS NOT NULL ORDER BY last_day DESC, id DESC LIMIT 1)
     LEFT JOIN run r ON r.id = s.run_id
     ORDER BY a.code
   `.execute(db);

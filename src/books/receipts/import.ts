@@ -103,7 +103,8 @@ export function receiptsFrom({ channel: wanted, profile, fetched = false }: Rece
     kind: 'receipts',
     noun: { one: 'movement', many: 'movements' },
     reading: fetched ? null : profile ? pick(profile.settings) : PLAIN_TABLE,
-    read(source) {
+    read(open) {
+      const source = open();
       if (fetched) return refusalsAsFindings(readMovements(source));
       if (!profile) return readCardDeskCsv(source);
       const { settings } = profile;

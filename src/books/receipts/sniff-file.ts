@@ -1,5 +1,6 @@
 import { receiptProfile, type ReceiptProfile } from '@/formats/receipts/profile';
-import { sniffDelimiterOf, sniffReceipts, type Sniffed } from '@/formats/receipts/sniff';
+import { sniffReceipts, type Sniffed } from '@/formats/receipts/sniff';
+import { sniffDelimiterOf } from '@/formats/table/survey';
 import { FileRefused, type ByteSource, type Finding } from '@/formats/finding';
 import { formatOf, peek, type TableFormat } from '@/formats/table/rows';
 import type { Encoding } from '@/formats/text';

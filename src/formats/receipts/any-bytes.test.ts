@@ -2,10 +2,12 @@ import fc from 'fast-check';
 import { FileRefused, type ByteSource } from '../finding';
 import { csvRows, jsonRows } from '../table/rows';
 import { ENCODINGS } from '../text';
-import { DELIMITERS, type ReceiptProfile } from './profile';
+import { DELIMITERS } from '../table/header';
+import { sniffDelimiterOf } from '../table/survey';
+import type { ReceiptProfile } from './profile';
 import { readCardDeskCsv } from './card-desk-csv';
 import { readReceipts } from './receipts-table';
-import { sniffDelimiterOf, sniffReceipts } from './sniff';
+import { sniffReceipts } from './sniff';
 import { readTillDays } from './till-days';
 
 const source = (bytes: Uint8Array, size: number): ByteSource =>

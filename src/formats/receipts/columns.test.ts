@@ -1,9 +1,11 @@
 import type { ByteSource, Finding } from '../finding';
 import { csvRows } from '../table/rows';
-import { headerFingerprint, receiptProfile, REFUSED_BECAUSE, type ReceiptProfile } from './profile';
+import { headerFingerprint, REFUSED_BECAUSE } from '../table/header';
+import { sniffDelimiterOf } from '../table/survey';
+import { receiptProfile, type ReceiptProfile } from './profile';
 import { readReceipts } from './receipts-table';
 import type { ReceiptRecord } from './record';
-import { sniffDelimiterOf, sniffReceipts, type Sniffed } from './sniff';
+import { sniffReceipts, type Sniffed } from './sniff';
 
 const source = (text: string) => (): ByteSource =>
   (async function* () {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { DELIMITERS, type Delimiter } from '../table/header';
 import type { DateOrder, DecimalMark } from '../table/loose';
 import { ENCODINGS, type Encoding } from '../text';
 
@@ -34,13 +35,11 @@ export const RECEIPT_FIELDS = [
 ] as const;
 export type ReceiptField = (typeof RECEIPT_FIELDS)[number];
 
-export const DELIMITERS = [',', ';', '\t', '|'] as const;
-
 /** How a file of receipts is read: which column is what, and how values are written. Kept per header. */
 export interface ReceiptProfile {
   /** Field to the header it stands under. */
   readonly columns: Readonly<Partial<Record<ReceiptField, string>>>;
-  readonly delimiter: (typeof DELIMITERS)[number];
+  readonly delimiter: Delimiter;
   /** Rows above the header. */
   readonly above: number;
   readonly decimal: DecimalMark;
@@ -87,22 +86,6 @@ export const receiptProfile: z.ZodType<ReceiptProfile, unknown> = z.object({
   taxIn: z.enum(['included', 'added']).default('included'),
   encoding: z.enum(ENCODINGS).default('auto'),
 });
-
-/** The column that is put behind refused rows when they are handed back; it is not part of what a header is known by. */
-export const REFUSED_BECAUSE = 'Refused because';
-
-/** What a header is known by: its names in their order, whatever case and spaces they have. */
-export function headerFingerprint(header: readonly string[]): string {
-  return header
-    .filter((name) => name !== REFUSED_BECAUSE)
-    .map((name) =>
-      name
-        .trim()
-        .toLowerCase()
-        .replace(/[\s_-]+/g, ' '),
-    )
-    .join('|');
-}
 
 /** Words of plain bookkeeping that a column is named by; the first field that fits takes it, each column once. */
 export const HEADER_WORDS: Readonly<Record<ReceiptField, RegExp>> = {

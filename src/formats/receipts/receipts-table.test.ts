@@ -7,7 +7,8 @@ import { csvRows, formatOf, jsonRows, peek } from '../table/rows';
 import type { ReceiptProfile } from './profile';
 import { readReceipts } from './receipts-table';
 import type { ReceiptRecord } from './record';
-import { sniffDelimiterOf, sniffReceipts, type Sniffed } from './sniff';
+import { sniffDelimiterOf } from '../table/survey';
+import { sniffReceipts, type Sniffed } from './sniff';
 
 const BOOKS = { zone: 'Europe/Dublin', currency: 'EUR' };
 

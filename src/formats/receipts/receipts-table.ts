@@ -6,7 +6,7 @@ import { checkCount, type RowSource } from '../table/rows';
 import type { ReceiptField, ReceiptProfile } from './profile';
 import { wrongSign, type ReceiptRecord } from './record';
 import { Row } from './row';
-import { sameRow } from './sniff';
+import { sameRow } from '../table/header';
 
 const REQUIRED: readonly ReceiptField[] = ['time'];
 const AMOUNTS: readonly ReceiptField[] = ['gross', 'net', 'paidIn', 'paidOut'];

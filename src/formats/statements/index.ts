@@ -1,3 +1,2 @@
 export * from './record';
-export { readStatementCsv } from './statement-csv';
-export { readCamt053 } from './camt053';
+export * from './recognise';

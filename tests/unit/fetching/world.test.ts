@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { readCamt053 } from '@/formats/statements/camt053';
+import { readCamt } from '@/formats/statements/camt';
 import { Answers } from '@/standins/answers';
 import { eventsOf } from '@/standins/card-desk/deliver';
 import { dayAfter, nextWorkingDay } from '@/standins/days';
@@ -72,7 +72,7 @@ describe('a simulated world', () => {
       const source = (async function* () {
         yield new TextEncoder().encode(body);
       })();
-      for await (const batch of readCamt053(source)) {
+      for await (const batch of readCamt(source)) {
         expect(batch.findings).toEqual([]);
         for (const record of batch.records) {
           if (record.kind === 'statement') expect(record.opening).toBe(balance);

@@ -12,6 +12,7 @@ import { SAME_PAYERS } from './0011-same-payers';
 import { OWED } from './0012-owed';
 import { ASKED_AND_GIVEN } from './0013-asked-and-given';
 import { MERGED_ITEMS } from './0014-merged-items';
+import { STATEMENTS } from './0015-statements';
 
 /** Forward only: a file's user_version says how many of these it has had. */
 export const MIGRATIONS: readonly string[] = [
@@ -29,4 +30,5 @@ export const MIGRATIONS: readonly string[] = [
   OWED,
   ASKED_AND_GIVEN,
   MERGED_ITEMS,
+  STATEMENTS,
 ];

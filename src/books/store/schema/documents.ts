@@ -164,8 +164,9 @@ export interface StatementTable {
   id: Generated<number>;
   account_id: AccountId;
   reference: string;
-  opening: Minor;
-  closing: Minor;
+  /** Null where its format does not tell it. */
+  opening: Minor | null;
+  closing: Minor | null;
   first_day: PlainDate | null;
   last_day: PlainDate | null;
   run_id: number;
@@ -187,6 +188,26 @@ export interface StatementLineTable {
   occurrence: number;
   match_id: number | null;
   run_id: number;
+  /** The bank's own id of it; banks repeat them. */
+  bank_id: Generated<string>;
+  /** Why nothing is to be explained of it. */
+  aside: Generated<string | null>;
+}
+
+/** One payment of a line that the bank booked as a sum of several. */
+export interface StatementLineDetailTable {
+  line_id: number;
+  no: number;
+  amount: Minor;
+  text: string;
+  counterparty: string;
+  reference: string;
+}
+
+export interface StatementProfileTable {
+  fingerprint: string;
+  settings: string;
+  used_at: string;
 }
 
 export interface MatchTable {

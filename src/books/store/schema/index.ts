@@ -21,7 +21,9 @@ import type {
   PayoutTable,
   ReceiptTable,
   StatementTable,
+  StatementLineDetailTable,
   StatementLineTable,
+  StatementProfileTable,
   MatchTable,
   MatchLineTable,
   MatchPartTable,
@@ -135,6 +137,8 @@ export interface BooksSchema {
   receipt_line: ReceiptLineTable;
   receipt_tender: ReceiptTenderTable;
   statement: StatementTable;
+  statement_line_detail: StatementLineDetailTable;
+  statement_profile: StatementProfileTable;
   statement_line: StatementLineTable;
   match: MatchTable;
   match_line: MatchLineTable;

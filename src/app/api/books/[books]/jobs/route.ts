@@ -1,6 +1,7 @@
 import { type NextRequest, NextResponse } from 'next/server';
 import { z } from 'zod';
-import { DELIMITERS, receiptProfile } from '@/formats/receipts/profile';
+import { receiptProfile } from '@/formats/receipts/profile';
+import { DELIMITERS } from '@/formats/table/header';
 import { ENCODINGS } from '@/formats/text';
 import type { Task } from '@/workers/task';
 import { fetchTask } from '../../../../server/fetching';

@@ -1,12 +1,20 @@
 import { parsePlainDate, type PlainDate } from '../../core/calendar';
-import { isCurrencyCode, negate, parseAmount, type Minor } from '../../core/money';
+import { isCurrencyCode, negate, parseAmount, type Currency, type Minor } from '../../core/money';
 import { LIMITS, refusalsAsFindings, refuseFile, type Batch, type ByteSource } from '../finding';
 import { decodeText } from '../text';
 import { attributeOf, XmlError, XmlTokenizer } from '../xml/tokenizer';
-import { CAMT_TREE, nothingGathered, ROOT, type CamtNode, type OpenStatement } from './camt053-paths';
-import { FootingCheck, type StatementRecord } from './record';
+import {
+  beginPayment,
+  CAMT_TREE,
+  MESSAGES,
+  nothingGathered,
+  type CamtNode,
+  type GatheredPayment,
+  type OpenStatement,
+} from './camt-paths';
+import { FootingCheck, type LineDetail, type StatementRecord } from './record';
 
-/** Follows one camt.053 document element by element and puts out records as each is complete. */
+/** Follows one camt.053 or camt.054 document element by element and puts out records as each is complete. */
 class CamtReader {
   private readonly xml = new XmlTokenizer(
     {
@@ -24,6 +32,8 @@ class CamtReader {
   private gathered = nothingGathered();
   private entryLine = 0;
   private seenStatement = false;
+  /** A notification tells single movements and no balances. */
+  private notification = false;
   private records: StatementRecord[] = [];
 
   feed(text: string): StatementRecord[] {
@@ -33,7 +43,7 @@ class CamtReader {
 
   end(): StatementRecord[] {
     this.read(() => this.xml.end());
-    if (!this.seenStatement) this.refuse('not-a-statement', { expected: 'Document/BkToCstmrStmt/Stmt' });
+    if (!this.seenStatement) this.refuse('not-a-statement', { expected: 'camt.053 or camt.054' });
     return this.flush();
   }
 
@@ -68,9 +78,10 @@ class CamtReader {
   private open(tag: string, attributes: string): void {
     const name = tag.slice(tag.indexOf(':') + 1);
     const depth = this.path.length - 1;
-    if (depth < ROOT.length && name !== ROOT[depth]) {
-      this.refuse('not-a-statement', { expected: ROOT.join('/'), found: [...ROOT.slice(0, depth), name].join('/') });
+    if ((depth === 0 && name !== 'Document') || (depth === 1 && !(name in MESSAGES))) {
+      this.refuse('not-a-statement', { expected: 'camt.053 or camt.054', found: name.slice(0, 60) });
     }
+    if (depth === 1) this.notification = MESSAGES[name] === 'Ntfctn';
     const node = this.path.at(-1)?.children.get(name) ?? null;
     this.path.push(node);
     this.text = '';
@@ -85,8 +96,14 @@ class CamtReader {
         this.gathered = nothingGathered();
         this.entryLine = this.xml.line;
         break;
-      case 'currency-of-amount':
+      case 'payment':
+        beginPayment(this.gathered);
+        break;
+      case 'amount':
         this.gathered.currency = attributeOf(attributes, 'Ccy') ?? '';
+        break;
+      case 'amount-of-payment':
+        this.gathered.payments.at(-1)!.currency ||= attributeOf(attributes, 'Ccy') ?? '';
     }
   }
 
@@ -136,10 +153,10 @@ class CamtReader {
   private head(statement: OpenStatement): FootingCheck {
     if (statement.check !== null) return statement.check;
     if (statement.account === '') this.refuse('missing-element', { field: 'Acct/Id' });
-    if (statement.opening === null) this.refuse('missing-element', { field: 'Bal (OPBD)' });
+    if (statement.opening === null && !this.notification) this.refuse('missing-element', { field: 'Bal (OPBD)' });
     const { reference, account, currency, opening } = statement;
     this.records.push({ kind: 'statement', reference, account, currency, opening });
-    return (statement.check = new FootingCheck(opening, currency));
+    return (statement.check = new FootingCheck(opening, currency, account));
   }
 
   private dateOf(element: string, text: string): PlainDate {
@@ -147,34 +164,77 @@ class CamtReader {
   }
 
   private closeEntry(statement: OpenStatement): void {
-    const check = this.head(statement);
     const e = this.gathered;
     // Pending and informational entries are no part of the booked balance.
     if (e.status !== '' && e.status !== 'BOOK') return;
     const amount = this.signedAmount(statement, 'Ntry');
+    const check = this.head(statement);
     const bookDate = this.dateOf('BookgDt', e.booked || e.value);
-    const reference = e.bankReference || (e.endToEnd === 'NOTPROVIDED' ? '' : e.endToEnd);
-    const said = e.remittance.length > 0 ? e.remittance : e.additional;
+    const details = this.detailsOf(amount, statement.currency);
+    const [only] = e.payments.length === 1 ? e.payments : [];
     const record = {
       kind: 'line',
+      account: statement.account,
       line: this.entryLine,
       bookDate,
       valueDate: e.value === '' ? bookDate : this.dateOf('ValDt', e.value),
       amount,
-      text: said.join(' '),
-      counterparty: amount < 0 ? e.creditor : e.debtor,
-      reference,
+      text: textOf(e.additional, only ? [only] : details.length > 0 ? [] : e.payments),
+      counterparty: only ? partyOf(only, amount) : '',
+      reference: (only && referenceOf(only)) || e.bankReference,
+      bankId: e.bankReference,
+      details,
     } as const;
     check.take(record);
     this.records.push(record);
   }
 
+  /** The payments of an entry that is a sum of several; none where they do not come to it, or are in other currencies. */
+  private detailsOf(amount: Minor, currency: Currency): LineDetail[] {
+    const { payments } = this.gathered;
+    if (payments.length < 2) return [];
+    const details: LineDetail[] = [];
+    let total = 0;
+    for (const payment of payments) {
+      const parsed = parseAmount(payment.amount, payment.currency || currency);
+      if (!parsed.ok || (payment.currency || currency) !== currency) return [];
+      const back = payment.direction !== '' && (payment.direction === 'CRDT') !== amount > 0;
+      const signed = amount > 0 !== back ? parsed.minor : negate(parsed.minor);
+      total += signed;
+      details.push({
+        amount: signed,
+        text: textOf([], [payment]),
+        counterparty: partyOf(payment, signed),
+        reference: referenceOf(payment),
+      });
+    }
+    return total === amount ? details : [];
+  }
+
   private closeStatement(statement: OpenStatement): void {
+    if (this.notification) {
+      // Of no booked movement there is nothing to tell, not even a currency.
+      if (statement.check !== null) this.records.push(statement.check.end(null, this.xml.line));
+      this.statement = null;
+      return;
+    }
     const check = this.head(statement);
     if (statement.closing === null) this.refuse('missing-element', { field: 'Bal (CLBD)' });
     this.records.push(check.end(statement.closing, this.xml.line));
     this.statement = null;
   }
+}
+
+const NOT_PROVIDED = 'NOTPROVIDED';
+const referenceOf = ({ endToEnd, mandate }: GatheredPayment) => (endToEnd === NOT_PROVIDED ? '' : endToEnd) || mandate;
+const partyOf = ({ debtor, creditor }: GatheredPayment, amount: number) => (amount < 0 ? creditor : debtor);
+
+/** All that a bank says of an entry: what its payments say, and why one came back; else what it says of the whole. */
+function textOf(ofEntry: readonly string[], payments: readonly GatheredPayment[]): string {
+  const remittance = payments.flatMap((payment) => payment.remittance);
+  const additional = [...ofEntry, ...payments.flatMap((payment) => payment.additional)];
+  const returned = payments.flatMap((payment) => (payment.returned === '' ? [] : [`returned ${payment.returned}`]));
+  return [...(remittance.length > 0 ? remittance : additional), ...returned].join(' ');
 }
 
 async function* readBatches(source: ByteSource): AsyncGenerator<Batch<StatementRecord>> {
@@ -189,10 +249,10 @@ async function* readBatches(source: ByteSource): AsyncGenerator<Batch<StatementR
 }
 
 /**
- * Reads ISO 20022 camt.053 (versions 02 to 08) as a stream. A DOCTYPE, an undeclared entity, a document that stops
+ * Reads ISO 20022 camt.053 and camt.054 (versions 02 to 08) as a stream. A DOCTYPE, an undeclared entity, a document that stops
  * half-way, two currencies in one account or a closing balance that opening and movements do not lead to refuse the
  * whole file; a bank's statement is right as a whole or not at all.
  */
-export function readCamt053(source: ByteSource): AsyncGenerator<Batch<StatementRecord>> {
+export function readCamt(source: ByteSource): AsyncGenerator<Batch<StatementRecord>> {
   return refusalsAsFindings(readBatches(source));
 }

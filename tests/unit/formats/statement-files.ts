@@ -1,0 +1,69 @@
+/** The same three days of one invented account, as each format tells them: shared by the tests of the readers. */
+
+export const IBAN = 'IE29SKER93115212345678';
+
+export const MT940 = `{1:F01SKERIE2DXXXX0000000000}{2:I940SKERIE2DXXXXN}{4:
+:20:STMT-11
+:25:SKERIE2D/${IBAN}
+:28C:11/1
+:60F:C261101EUR1000,
+:61:2611021102D850,NMSCRENT11//BK-1
+:86:RENT OF THE SLIP NOVEMBER
+:61:2611121112C592,52NTRFNONREF//BK-2
+:86:166?00CREDIT?20SVWZ+CD SETTLEMENT REF P-22?2131 KITTIWAKE SAILS?22 EREF+E2E-77
+?32CARD DESK?33 LTD
+:61:2612310101RD3,NCHGNONREF//BK-3
+:62F:C261231EUR745,52
+-}
+`;
+
+export const OFX1 = `OFXHEADER:100
+DATA:OFXSGML
+VERSION:102
+SECURITY:NONE
+ENCODING:USASCII
+CHARSET:1252
+
+<OFX><BANKMSGSRSV1><STMTTRNRS><STMTRS><CURDEF>EUR
+<BANKACCTFROM><BANKID>SKER<ACCTID>${IBAN}<ACCTTYPE>CHECKING</BANKACCTFROM>
+<BANKTRANLIST><DTSTART>20261101<DTEND>20261130
+<STMTTRN><TRNTYPE>DEBIT<DTPOSTED>20261102120000[-5:EST]<TRNAMT>-850.00<FITID>BK-1<NAME>SLIP &amp; YARD<MEMO>RENT OF THE SLIP NOVEMBER</STMTTRN>
+<STMTTRN><TRNTYPE>CREDIT<DTPOSTED>20261112<TRNAMT>+592.52<FITID>BK-2<NAME>CARD DESK LTD<MEMO>CD SETTLEMENT P-2231</STMTTRN>
+</BANKTRANLIST><LEDGERBAL><BALAMT>742.52<DTASOF>20261130</LEDGERBAL></STMTRS></STMTTRNRS></BANKMSGSRSV1></OFX>
+`;
+
+export const OFX2 = `<?xml version="1.0" encoding="UTF-8"?>
+<?OFX OFXHEADER="200" VERSION="220" SECURITY="NONE" OLDFILEUID="NONE" NEWFILEUID="NONE"?>
+<OFX><CREDITCARDMSGSRSV1><CCSTMTTRNRS><CCSTMTRS><CURDEF>EUR</CURDEF>
+<CCACCTFROM><ACCTID>4000-1</ACCTID></CCACCTFROM>
+<BANKTRANLIST><DTSTART>20261101</DTSTART><DTEND>20261130</DTEND>
+<STMTTRN><TRNTYPE>DEBIT</TRNTYPE><DTPOSTED>20261102</DTPOSTED><TRNAMT>-12.50</TRNAMT><FITID>1</FITID><PAYEE><NAME>CHANDLERY</NAME></PAYEE><MEMO></MEMO></STMTTRN>
+</BANKTRANLIST><LEDGERBAL><BALAMT>-12.50</BALAMT><DTASOF>20261130</DTASOF></LEDGERBAL></CCSTMTRS></CCSTMTTRNRS></CREDITCARDMSGSRSV1></OFX>
+`;
+
+export const BAI2 = `01,SKERIE2D,KITTIWAKE,261112,0700,1,80,,2/
+02,KITTIWAKE,SKERIE2D,1,261112,,EUR,2/
+03,93115212345678,EUR,010,100000,,,015,74252,,/
+16,475,85000,V,261102,,BK-1,RENT11,RENT OF THE SLIP
+88,NOVEMBER, BERTH 4
+16,165,59252,Z,BK-2,E2E-77,CD SETTLEMENT P-2231/
+49,318504,5/
+98,318504,1,7/
+99,318504,1,9/
+`;
+
+const entry = (amount: string, mark: string, day: string, more: string) =>
+  `<Ntry><Amt Ccy="EUR">${amount}</Amt><CdtDbtInd>${mark}</CdtDbtInd><Sts>BOOK</Sts><BookgDt><Dt>${day}</Dt></BookgDt><AcctSvcrRef>BK-9</AcctSvcrRef>${more}</Ntry>`;
+const payment = (amount: string, name: string, text: string, more = '') =>
+  `<TxDtls><Refs><EndToEndId>${text}</EndToEndId></Refs><Amt Ccy="EUR">${amount}</Amt><RltdPties><Dbtr><Nm>${name}</Nm></Dbtr></RltdPties><RmtInf><Ustrd>${text}</Ustrd></RmtInf>${more}</TxDtls>`;
+
+/** A notification of one sum of two transfers, and of one that came back. */
+export const CAMT054 = `<?xml version="1.0" encoding="UTF-8"?>
+<Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.054.001.08"><BkToCstmrDbtCdtNtfctn><GrpHdr><MsgId>N</MsgId></GrpHdr>
+<Ntfctn><Id>N-1</Id><Acct><Id><IBAN>${IBAN}</IBAN></Id></Acct>
+${entry('307.50', 'CRDT', '2026-11-12', `<NtryDtls><Btch><NbOfTxs>2</NbOfTxs></Btch>${payment('246.00', 'A. Tern', 'KS-1')}${payment('61.50', 'B. Wrack', 'KS-2')}</NtryDtls>`)}
+${entry('28.00', 'DBIT', '2026-11-13', `<NtryDtls>${payment('28.00', 'C. Gull', 'MND-3', '<RtrInf><Rsn><Cd>AM04</Cd></Rsn></RtrInf>')}</NtryDtls>`)}
+</Ntfctn></BkToCstmrDbtCdtNtfctn></Document>
+`;
+
+export const CSV_NEWEST_FIRST = `Kontoauszug;;;;\n\nBuchungstag;Valuta;Verwendungszweck;Betrag;Saldo;Auftragskonto\n31.12.2026;01.01.2027;Zinsen;3,00;745,52;${IBAN}\n12.11.2026;12.11.2026;CD SETTLEMENT P-2231;592,52;742,52;${IBAN}\n02.11.2026;02.11.2026;Miete der Slipanlage;-850,00;150,00;${IBAN}\n`;
