@@ -1,6 +1,7 @@
 import type { Actor } from '@/books/command';
 import type { ReceiptSource } from '@/books/receipts/import';
 import type { SaidOfFile } from '@/books/receipts/sniff-file';
+import type { StatementReading } from '@/books/statements/read-file';
 import type { BeganBy, RunKind } from '@/books/store';
 
 /** What a worker is asked to do, as plain data. */
@@ -11,6 +12,8 @@ export type Task =
       readonly file: { readonly name: string; readonly sha256: string; readonly bytes: number; readonly path: string };
       /** Receipts only: their channel, and how the file is read. */
       readonly receipts?: ReceiptSource;
+      /** Statements that are tables only: how the file is read. */
+      readonly statements?: StatementReading;
       readonly dryRun: boolean;
     }
   | {
@@ -19,12 +22,14 @@ export type Task =
       readonly channel: number | null;
       readonly said: SaidOfFile;
     }
+  | { readonly kind: 'look-at-statement'; readonly path: string; readonly said: SaidOfFile }
   | {
       /** Writes the refused rows of a file that was looked at into a file of their own. */
       readonly kind: 'refused-rows';
       readonly what: RunKind;
       readonly file: { readonly name: string; readonly sha256: string; readonly bytes: number; readonly path: string };
       readonly receipts?: ReceiptSource;
+      readonly statements?: StatementReading;
       readonly blobs: string;
     }
   | {

@@ -16,7 +16,8 @@ import { confirmProven } from '@/books/matching/confirm';
 import { receiptsFrom } from '@/books/receipts/import';
 import { lookAtFile } from '@/books/receipts/sniff-file';
 import { postReceipts } from '@/books/receipts/post';
-import { statementImporter } from '@/books/statements/import';
+import { statementsFrom } from '@/books/statements/import';
+import { seeStatement } from '@/books/statements/read-file';
 import { todayOf } from '@/books/setup/today';
 import { BooksFile, type Reading } from '@/books/store';
 import type { PlainDate } from '@/core/calendar';
@@ -31,7 +32,7 @@ const importerFor = (task: Extract<Task, { kind: 'import' | 'refused-rows' }>) =
     case 'receipts':
       return receiptsFrom(task.receipts ?? {});
     case 'statement':
-      return statementImporter;
+      return statementsFrom(task.statements);
   }
 };
 
@@ -98,6 +99,8 @@ export default async function work({ books: path, actor, task, progress }: Worke
       }
       case 'look-at-file':
         return await look((db) => lookAtFile(db, () => readBytes(task.path), task.channel, task.said));
+      case 'look-at-statement':
+        return await look((db) => seeStatement(db, () => readBytes(task.path), task.said));
       case 'post':
         return task.what === 'receipts'
           ? await run(postReceipts, task.input, task.dryRun)

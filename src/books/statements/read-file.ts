@@ -1,5 +1,12 @@
 import { sql } from 'kysely';
-import { refusalsAsFindings, refuseFile, type Batch, type ByteSource } from '@/formats/finding';
+import {
+  FileRefused,
+  refusalsAsFindings,
+  refuseFile,
+  type Batch,
+  type ByteSource,
+  type Finding,
+} from '@/formats/finding';
 import { statementProfile, type StatementProfile } from '@/formats/statements/profile';
 import { sniffStatement, type SniffedStatement } from '@/formats/statements/sniff';
 import { readStatementTable } from '@/formats/statements/statement-table';
@@ -60,6 +67,31 @@ export async function lookAtStatement(
       : null,
   };
 }
+
+/** As {@link lookAtStatement} for whoever brings a file in: what needs no reading, a table, or why it is refused. */
+export async function seeStatement(
+  db: Reading,
+  open: () => ByteSource,
+  said: SaidOfFile,
+): Promise<
+  | { readonly kind: 'refused'; readonly finding: Finding }
+  | { readonly kind: 'own' }
+  | { readonly kind: 'read'; readonly sniffed: SniffedStatement; readonly saved: StatementProfile | null }
+> {
+  try {
+    const look = await lookAtStatement(db, open, said);
+    if (look.format !== 'table' || isOwn(look.sniffed)) return { kind: 'own' };
+    return { kind: 'read', sniffed: look.sniffed, saved: look.saved };
+  } catch (error) {
+    if (error instanceof FileRefused) return { kind: 'refused', finding: error.finding };
+    throw error;
+  }
+}
+
+/** The columns of a table that needs no reading: they say all there is to say. */
+const OWN = ['account', 'booked', 'amount', 'currency', 'text', 'balance'];
+const isOwn = ({ fingerprint, profile }: SniffedStatement) =>
+  profile.above === 0 && profile.dateOrder === 'YMD' && OWN.every((name) => fingerprint.split('|').includes(name));
 
 /** Whether a first reading of a table leaves nothing to be asked. */
 export function isComplete({ profile, ambiguousDates }: SniffedStatement): boolean {

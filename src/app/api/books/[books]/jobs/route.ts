@@ -1,6 +1,7 @@
 import { type NextRequest, NextResponse } from 'next/server';
 import { z } from 'zod';
 import { receiptProfile } from '@/formats/receipts/profile';
+import { statementProfile } from '@/formats/statements/profile';
 import { DELIMITERS } from '@/formats/table/header';
 import { ENCODINGS } from '@/formats/text';
 import type { Task } from '@/workers/task';
@@ -18,7 +19,10 @@ const fileRequest = {
       profile: z.object({ fingerprint: z.string().max(20_000), settings: receiptProfile }).optional(),
     })
     .optional(),
+  statements: z.object({ fingerprint: z.string().max(20_000), settings: statementProfile }).optional(),
 };
+
+const said = z.object({ delimiter: z.enum(DELIMITERS).optional(), encoding: z.enum(ENCODINGS).optional() }).default({});
 
 const jobRequest = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('import'), ...fileRequest, dryRun: z.boolean() }),
@@ -27,8 +31,9 @@ const jobRequest = z.discriminatedUnion('kind', [
     kind: z.literal('look-at-file'),
     sha256: z.string(),
     channel: z.number().int().nullable(),
-    said: z.object({ delimiter: z.enum(DELIMITERS).optional(), encoding: z.enum(ENCODINGS).optional() }).default({}),
+    said,
   }),
+  z.object({ kind: z.literal('look-at-statement'), sha256: z.string(), said }),
   z.object({
     kind: z.literal('post'),
     what: z.enum(['receipts', 'invoices']),
@@ -49,7 +54,7 @@ export async function POST(request: NextRequest, { params }: { params: Promise<{
   if (!parsed.success) return NextResponse.json({ what: 'No such job.' }, { status: 400 });
   const { data } = parsed;
   let task: Task;
-  if (data.kind === 'import' || data.kind === 'look-at-file' || data.kind === 'refused-rows') {
+  if ('sha256' in data) {
     const stored = await blobStore(books).find(data.sha256);
     if (!stored) {
       const gone = { what: 'The file is not here any more.', next: 'Choose it again.' };
@@ -57,7 +62,7 @@ export async function POST(request: NextRequest, { params }: { params: Promise<{
     }
     const { sha256: _hash, ...rest } = data;
     task =
-      rest.kind === 'look-at-file'
+      rest.kind === 'look-at-file' || rest.kind === 'look-at-statement'
         ? { ...rest, path: stored.path }
         : rest.kind === 'import'
           ? { ...rest, file: { name: rest.name, ...stored } }

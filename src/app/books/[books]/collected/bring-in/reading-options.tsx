@@ -5,43 +5,8 @@ import { plural } from '@/core/words';
 import type { ReceiptProfile } from '@/formats/receipts/profile';
 import type { SaidOfFile } from '@/books/receipts/sniff-file';
 import type { Sniffed } from '@/formats/receipts/sniff';
-import {
-  DECIMALS,
-  DELIMITER_WORDS,
-  ENCODING_WORDS,
-  FEE_SIGNS,
-  ORDERS,
-  ROW_KINDS,
-  SHAPES,
-  TAXES,
-  rowKind,
-  withRowKind,
-  type RowKind,
-} from './reading-words';
-
-interface ChoiceProps<T extends string> {
-  readonly id: string;
-  readonly label: string;
-  readonly value: T | '';
-  readonly choices: Readonly<Partial<Record<T, string>>>;
-  readonly onChoice: (value: T) => void;
-}
-
-function Choice<T extends string>({ id, label, value, choices, onChoice }: ChoiceProps<T>) {
-  return (
-    <Form.Group controlId={id}>
-      <Form.Label className="small soft mb-1">{label}</Form.Label>
-      <Form.Select size="sm" value={value} onChange={(event) => onChoice(event.target.value as T)}>
-        {value === '' ? <option value="">choose…</option> : null}
-        {Object.entries<string | undefined>(choices).map(([key, words]) => (
-          <option key={key} value={key}>
-            {words}
-          </option>
-        ))}
-      </Form.Select>
-    </Form.Group>
-  );
-}
+import { Choice, DECIMALS, DELIMITER_WORDS, ENCODING_WORDS, ORDERS } from '@/ui/parts/reading-parts';
+import { FEE_SIGNS, ROW_KINDS, SHAPES, TAXES, rowKind, withRowKind, type RowKind } from './reading-words';
 
 interface Props {
   readonly profile: ReceiptProfile;

@@ -1,5 +1,4 @@
 import type { ReceiptField, ReceiptProfile } from '@/formats/receipts/profile';
-import type { Encoding } from '@/formats/text';
 
 /** What each field is called on screen. */
 export const FIELD_WORDS: Readonly<Record<ReceiptField, string>> = {
@@ -36,19 +35,8 @@ export const FIELD_WORDS: Readonly<Record<ReceiptField, string>> = {
 export const AMOUNTS: readonly ReceiptField[] = ['gross', 'paidIn', 'paidOut', 'fee', 'net', 'tip', 'discount', 'tax'];
 
 export const SHAPES = { receipts: 'is one receipt', 'till-days': 'belongs to a till’s day' } as const;
-export const DELIMITER_WORDS = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' } as const;
-export const ORDERS = { YMD: 'year, month, day', DMY: 'day, month, year', MDY: 'month, day, year', serial: 'as a spreadsheet’s numbers' } as const; // prettier-ignore
 export const FEE_SIGNS = { plus: 'without a sign', minus: 'with a minus' } as const;
-export const DECIMALS = { '.': 'point, 1,234.50', ',': 'comma, 1.234,50' } as const;
 export const TAXES = { included: 'is in the amount', added: 'comes on top of it' } as const;
-
-export const ENCODING_WORDS: Readonly<Record<Encoding, string>> = {
-  auto: 'as its bytes say',
-  'utf-8': 'UTF-8',
-  'utf-16le': 'UTF-16, little end first',
-  'utf-16be': 'UTF-16, big end first',
-  'windows-1252': 'Windows-1252',
-};
 
 /** What rows of one kind can be, by what the file is. */
 export type RowKind = 'receipt' | 'refund' | 'chargeback' | 'payout' | 'skip' | 'sale' | 'tender' | 'tip';

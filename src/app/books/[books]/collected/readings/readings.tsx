@@ -7,7 +7,8 @@ import { RECEIPT_FIELDS } from '@/formats/receipts/profile';
 import { useBooks } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { forgetReadingNow } from '../../actions';
-import { DELIMITER_WORDS, ENCODING_WORDS, FEE_SIGNS, FIELD_WORDS, ORDERS, SHAPES } from '../bring-in/reading-words';
+import { DELIMITER_WORDS, ENCODING_WORDS, ORDERS } from '@/ui/parts/reading-parts';
+import { FEE_SIGNS, FIELD_WORDS, SHAPES } from '../bring-in/reading-words';
 
 /** How values are written, in a line. */
 function written({ settings }: KeptReading): string {
