@@ -1,0 +1,3 @@
+export * from './receipts';
+export * from './candidates';
+export * from './sweeps';
