@@ -62,16 +62,19 @@ export const confirmMatch: Command<MatchInput, ConfirmedMatch> = {
 
 /** The sheets of these lines as they are proposed; null for a line that is not proven (any more). */
 async function provenSheets(db: Reading, lines: readonly number[]): Promise<(SheetToConfirm | null)[]> {
-  const { rows } = await sql<{ line: number; payout: number | null }>`
-    SELECT wanted.value AS line, x.payout_id AS payout
+  const { rows } = await sql<{ line: number; parts: string | null }>`
+    SELECT wanted.value AS line, (
+      SELECT json_group_array(json_object('kind', x.kind, 'id', x.ref_id, 'amount', x.amount)) FROM (
+        SELECT * FROM proposal_part x WHERE x.statement_line_id = q.statement_line_id AND x.rank = 0 ORDER BY x.no) x
+    ) AS parts
     FROM json_each(${JSON.stringify(lines)}) AS wanted
     LEFT JOIN proposal q ON q.statement_line_id = wanted.value AND q.certainty = 'proven'
-    LEFT JOIN proposal_payout x ON x.statement_line_id = q.statement_line_id AND x.laid = 1
     ORDER BY wanted.key
   `.execute(db);
-  return rows.map(({ line, payout }) =>
-    payout === null ? null : { line, parts: [{ kind: 'payout', id: payout }], restTo: null },
-  );
+  return rows.map(({ line, parts }) => {
+    const laid = z.array(partInput).parse(JSON.parse(parts ?? '[]'));
+    return laid.length === 0 ? null : { line, parts: laid, restTo: null };
+  });
 }
 
 /** Confirms every line named that is still proven, as proposed; one that is not any more refuses all. */

@@ -80,6 +80,13 @@ export class PartsShelf {
     );
   }
 
+  /** The parts of a sheet as {@link take} would give them, without giving them away. */
+  look(inputs: readonly PartInput[], day: PlainDate): { readonly parts: SheetPart[] } | { readonly refusal: Refusal } {
+    const parts = inputs.map((input) => this.part(input, day));
+    const refusal = parts.find((part): part is Refusal => 'code' in part);
+    return refusal ? { refusal } : { parts: parts as SheetPart[] };
+  }
+
   /** The parts of one sheet on the day of its line, or why they cannot be laid: each must be free, posted and large enough. */
   take(inputs: readonly PartInput[], day: PlainDate): { readonly parts: SheetPart[] } | { readonly refusal: Refusal } {
     const parts: SheetPart[] = [];

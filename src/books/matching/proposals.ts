@@ -1,16 +1,17 @@
 import { sql } from 'kysely';
 import { workingCalendar } from '@/adapters/holidays';
-import type { WorkingCalendar } from '@/core/calendar';
+import type { PlainDate, WorkingCalendar } from '@/core/calendar';
 import {
   proposePayouts,
   referenceKeysIn,
   type LineToExplain,
   type PayoutHabit,
   type PayoutInTransit,
-  type Proposal,
 } from '@/core/matching';
 import type { Minor } from '@/core/money';
-import type { BulkInsert, Reading, Writing } from '../store';
+import type { Reading, Writing } from '../store';
+import { refreshDeep, type Days } from './deep';
+import { ProposalWriter } from './keep-proposals';
 
 /** How far from its usual day a payout may land and still be called usual, and at all considered (working days). */
 const SLACK = 1;
@@ -37,10 +38,8 @@ export async function refreshProposals(tx: Writing, touched: Touched): Promise<v
   const calendar = workingCalendar(country);
   await gatherAmounts(db, touched);
   await sql`DELETE FROM proposal WHERE amount IN (SELECT amount FROM temp.touched_amount)`.execute(db);
-  const into = {
-    proposal: tx.bulk('proposal', ['statement_line_id', 'certainty', 'book_date', 'amount', 'reasons']),
-    payout: tx.bulk('proposal_payout', ['statement_line_id', 'rank', 'payout_id', 'laid', 'reasons']),
-  };
+  const days = await touchedDays(db, touched);
+  const into = new ProposalWriter(tx, 0);
   for (let above = Number.MIN_SAFE_INTEGER; ;) {
     const lines = await nextLines(db, above);
     if (lines.length === 0) break;
@@ -48,13 +47,34 @@ export async function refreshProposals(tx: Writing, touched: Touched): Promise<v
     await propose(db, lines, calendar, into);
   }
   await sql`DROP TABLE temp.touched_amount`.execute(db);
+  if (days !== 'none') await refreshDeep(tx, days);
+}
+
+/** Up to this many lines to explain, all of them are asked again; above it those around what was touched. */
+const ASKED_ALWAYS = 3_000;
+/** A run of receipts and its lag lie within these days on either side. */
+const AROUND = 31;
+
+/** Which days' deposits are asked again for invoices and receipts. */
+async function touchedDays(db: Reading, touched: Touched): Promise<Days | null | 'none'> {
+  const { rows: waiting } = await sql<{ n: number }>`SELECT count(*) AS n FROM proposal`.execute(db);
+  if ('all' in touched || waiting[0]!.n <= ASKED_ALWAYS) return null;
+  const of = 'statementRun' in touched
+    ? sql`run_id = ${touched.statementRun}`
+    : sql`amount IN (SELECT amount FROM temp.touched_amount)`; // prettier-ignore
+  const { rows } = await sql<{ from: PlainDate | null; to: PlainDate | null }>`
+    SELECT date(min(book_date), ${`-${AROUND} days`}) AS "from", date(max(book_date), ${`+${AROUND} days`}) AS "to"
+    FROM statement_line WHERE ${of}
+  `.execute(db);
+  const { from, to } = rows[0]!;
+  return from === null || to === null ? 'none' : { from, to };
 }
 
 /** Keeps the amounts that are looked at in temp.touched_amount. */
 async function gatherAmounts(db: Reading, touched: Touched): Promise<void> {
   const amounts =
     'all' in touched
-      ? sql`SELECT DISTINCT amount FROM statement_line WHERE match_id IS NULL`
+      ? sql`SELECT DISTINCT amount FROM statement_line WHERE match_id IS NULL AND aside IS NULL`
       : 'amounts' in touched
         ? sql`SELECT DISTINCT value FROM json_each(${JSON.stringify(touched.amounts)})`
         : sql`SELECT DISTINCT amount FROM statement_line WHERE run_id = ${touched.statementRun}`;
@@ -70,7 +90,7 @@ interface FreeLine extends LineToExplain {
 async function nextLines(db: Reading, above: number): Promise<FreeLine[]> {
   const free = (where: ReturnType<typeof sql>) => sql<Omit<FreeLine, 'keys'> & { text: string; reference: string }>`
     SELECT l.id, l.account_id AS account, l.book_date AS date, l.amount, l.text, l.reference
-    FROM temp.touched_amount t JOIN statement_line l ON l.amount = t.amount AND l.match_id IS NULL
+    FROM temp.touched_amount t JOIN statement_line l ON l.amount = t.amount AND l.match_id IS NULL AND l.aside IS NULL
     WHERE ${where} ORDER BY t.amount`;
   const { rows } = await sql<
     Omit<FreeLine, 'keys'> & { text: string; reference: string }
@@ -92,26 +112,12 @@ async function propose(
   db: Reading,
   lines: readonly FreeLine[],
   calendar: WorkingCalendar,
-  into: { readonly proposal: BulkInsert; readonly payout: BulkInsert },
+  into: ProposalWriter,
 ): Promise<void> {
   const keys = lines.flatMap((line) => [...line.keys]);
   const payouts = await freePayouts(db, lines[0]!.amount, lines.at(-1)!.amount, keys);
   const byId = new Map(lines.map((line) => [line.id, line]));
-  const proposals = proposePayouts(lines, payouts, calendar, HABIT);
-  for (const { line: id, certainty, reasons } of proposals) {
-    const line = byId.get(id)!;
-    into.proposal.add(line.id, certainty, line.date, line.amount, JSON.stringify(reasons));
-  }
-  into.proposal.flush();
-  for (const proposal of proposals) addPayouts(proposal, into.payout);
-  into.payout.flush();
-}
-
-function addPayouts({ line, payout, others }: Proposal, into: BulkInsert): void {
-  if (payout !== null) into.add(line, 0, payout, 1, '[]');
-  for (const [rank, other] of others.entries()) {
-    into.add(line, rank + 1, other.payout, 0, JSON.stringify(other.reasons));
-  }
+  into.write(proposePayouts(lines, payouts, calendar, HABIT), byId);
 }
 
 /** Free payouts of these amounts, and those of any amount that are named. */

@@ -4,16 +4,19 @@ import { reasonWords, type Certainty, type Reason } from '@/core/matching';
 import type { AccountId } from '@/core/ledger';
 import type { Currency, Minor } from '@/core/money';
 import { postedJournal, type PostedJournal } from '../ledger/entry-view';
+import { PartsShelf } from './load-parts';
 import { containing } from '../receipts/filter';
 import type { Reading } from '../store';
 import {
   channelBookings,
   invoicePart,
+  partInput,
   PAYOUT_COLUMNS,
   payoutPart,
   receiptPart,
   receivableOf,
   type InvoiceRow,
+  type PartInput,
   type PayoutRow,
   type ReceiptRow,
   type SheetPart,
@@ -38,7 +41,7 @@ export interface Sheet {
   /** What is proposed, ready-made; empty where the user lays the parts. */
   readonly parts: readonly SheetPart[];
   readonly because: readonly string[];
-  readonly others: readonly { readonly part: SheetPart; readonly because: readonly string[] }[];
+  readonly others: readonly { readonly parts: readonly SheetPart[]; readonly because: readonly string[] }[];
   readonly confirmed: ConfirmedSheet | null;
 }
 
@@ -132,6 +135,26 @@ async function confirmedSheet(db: Reading, match: number, currency: Currency): P
   };
 }
 
+interface ProposedWay {
+  readonly laid: boolean;
+  readonly parts: readonly PartInput[];
+  readonly reasons: readonly Reason[];
+}
+
+/** The ways that a line's proposal names, best first. */
+async function proposedWays(db: Reading, line: number): Promise<ProposedWay[]> {
+  const { rows } = await sql<{ laid: 0 | 1; reasons: string; parts: string }>`
+    SELECT w.laid, w.reasons, (SELECT json_group_array(json_object('kind', kind, 'id', ref_id, 'amount', amount)) FROM (
+      SELECT * FROM proposal_part p WHERE p.statement_line_id = w.statement_line_id AND p.rank = w.rank ORDER BY no)) AS parts
+    FROM proposal_way w WHERE w.statement_line_id = ${line} ORDER BY w.rank
+  `.execute(db);
+  return rows.map(({ laid, reasons, parts }) => ({
+    laid: laid === 1,
+    parts: partInput.array().parse(JSON.parse(parts)),
+    reasons: JSON.parse(reasons) as Reason[],
+  }));
+}
+
 /** The sheet of a line: what is proposed or confirmed, why, and what else it could be. */
 export async function workingSheet(db: Reading, id: number): Promise<Sheet | null> {
   const line = await db
@@ -167,25 +190,23 @@ export async function workingSheet(db: Reading, id: number): Promise<Sheet | nul
   }
   const proposal = await db.selectFrom('proposal').selectAll().where('statement_line_id', '=', id).executeTakeFirst();
   const words = (reasons: readonly Reason[]) => reasons.map((reason) => reasonWords(reason, line.currency));
-  const named = await db
-    .selectFrom('proposal_payout')
-    .select(['payout_id as payout', 'laid', 'reasons'])
-    .where('statement_line_id', '=', id)
-    .orderBy('rank')
-    .execute();
-  const namedParts = await payoutsOf(
+  const ways = await proposedWays(db, id);
+  const shelf = await PartsShelf.of(
     db,
-    named.map(({ payout }) => payout),
+    ways.flatMap((way) => way.parts),
+    line.currency,
   );
-  const partOf = (payout: number) => namedParts.find((part) => part.id === payout)!;
+  // What was posted, matched or taken back since is no part any more; a way that lacks one is no way.
+  const shown = ways.flatMap(({ laid, parts, reasons }) => {
+    const found = shelf.look(parts, line.book_date);
+    return 'refusal' in found ? [] : [{ laid, parts: found.parts, because: words(reasons) }];
+  });
   return {
     line: head,
     certainty: proposal?.certainty ?? 'none',
-    parts: named.filter(({ laid }) => laid === 1).map(({ payout }) => partOf(payout)),
+    parts: shown.find(({ laid }) => laid)?.parts ?? [],
     because: proposal ? words(JSON.parse(proposal.reasons) as Reason[]) : [],
-    others: named
-      .filter(({ laid }) => laid === 0)
-      .map(({ payout, reasons }) => ({ part: partOf(payout), because: words(JSON.parse(reasons) as Reason[]) })),
+    others: shown.filter(({ laid }) => !laid),
     confirmed: null,
   };
 }

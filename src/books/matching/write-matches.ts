@@ -36,8 +36,16 @@ interface Proposed {
   readonly line: number;
   readonly certainty: string;
   readonly reasons: string;
-  readonly payout: number | null;
+  /** What is laid, as {@link laidKey} writes it; null where nothing is. */
+  readonly laid: string | null;
 }
+
+/** Parts as one text, so that what is confirmed can be told from what was laid. */
+const laidKey = (parts: readonly PartInput[]) =>
+  parts
+    .map((part) => `${part.kind}/${part.id}`)
+    .sort()
+    .join(' ');
 
 /** What a batch of sheets is confirmed against, looked up at once. */
 interface Batch {
@@ -54,9 +62,10 @@ async function lookUp(db: Reading, sheets: readonly SheetToConfirm[]): Promise<B
     SELECT l.*, m.actor AS by FROM statement_line l LEFT JOIN match m ON m.id = l.match_id WHERE l.id IN ${ids}
   `.execute(db);
   const proposals = await sql<Proposed>`
-    SELECT q.statement_line_id AS line, q.certainty, q.reasons, x.payout_id AS payout
-    FROM proposal q LEFT JOIN proposal_payout x ON x.statement_line_id = q.statement_line_id AND x.laid = 1
-    WHERE q.statement_line_id IN ${ids}
+    SELECT q.statement_line_id AS line, q.certainty, q.reasons, (
+      SELECT group_concat(k, ' ') FROM (SELECT x.kind || '/' || x.ref_id AS k FROM proposal_part x
+        WHERE x.statement_line_id = q.statement_line_id AND x.rank = 0 ORDER BY k)) AS laid
+    FROM proposal q WHERE q.statement_line_id IN ${ids}
   `.execute(db);
   const books = await db.selectFrom('books').selectAll().executeTakeFirstOrThrow();
   const accounts = await db.selectFrom('account').select(['id', 'code', 'name', 'role']).execute();
@@ -116,8 +125,7 @@ function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly re
   const entry = depositEntry({ ...deposit, restTo });
   if ('left' in entry) return { refusal: { code: 'left-to-explain', left: entry.left, currency: line.currency } };
   const proposal = batch.proposals.get(line.id);
-  const [part] = sheet.parts;
-  const asProposed = sheet.parts.length === 1 && part!.kind === 'payout' && part!.id === proposal?.payout;
+  const asProposed = sheet.parts.length > 0 && laidKey(sheet.parts) === proposal?.laid;
   const origin = proposal && asProposed ? proposal : { certainty: 'by-hand', reasons: '[]' };
   return { line, parts, entry, left, restTo, certainty: origin.certainty, reasons: origin.reasons };
 }

@@ -44,7 +44,9 @@ export interface PayoutTotals {
 }
 
 /** A statement line names it as what it is, or could be, made of: it has arrived, only nobody has confirmed it yet. */
-export const SEEN_AT_BANK = sql<0 | 1>`EXISTS (SELECT 1 FROM proposal_payout x WHERE x.payout_id = p.id)`;
+export const SEEN_AT_BANK = sql<
+  0 | 1
+>`EXISTS (SELECT 1 FROM proposal_part x WHERE x.kind = 'payout' AND x.ref_id = p.id)`;
 
 const DIFFERENCE = sql<Minor>`(p.receipt_gross - p.receipt_fee - p.net - ${TOTAL_FEE})`;
 

@@ -18,6 +18,11 @@ export class EarlyInvoice {
     private readonly taxes: ReadonlyMap<number, TaxOf>,
   ) {}
 
+  /** The terms themselves. */
+  get terms(): EarlyPayment {
+    return this.early;
+  }
+
   /** What is asked for on a day, and what may be taken off then; minor units. */
   asked(open: Minor, day: PlainDate) {
     return askedOn(open, this.early, day);

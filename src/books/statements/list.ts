@@ -32,8 +32,14 @@ export interface LineListRow {
 const CERTAINTIES: readonly Certainty[] = ['proven', 'probable', 'open', 'none'];
 
 const LAID = sql<string>`coalesce((
-  SELECT 'Payout ' || p.external_id FROM proposal_payout x JOIN payout p ON p.id = x.payout_id
-  WHERE x.statement_line_id = l.id AND x.laid = 1), '')`;
+  SELECT CASE x.kind
+      WHEN 'payout' THEN 'Payout ' || (SELECT external_id FROM payout WHERE id = x.ref_id)
+      WHEN 'receipt' THEN 'Receipt ' || (SELECT external_id FROM receipt WHERE id = x.ref_id)
+      ELSE 'Invoice ' || (SELECT number FROM invoice WHERE id = x.ref_id) END
+    || CASE WHEN (SELECT count(*) FROM proposal_part n WHERE n.statement_line_id = l.id AND n.rank = 0) > 1
+       THEN ' and ' || ((SELECT count(*) FROM proposal_part n WHERE n.statement_line_id = l.id AND n.rank = 0) - 1)
+         || ' more' ELSE '' END
+  FROM proposal_part x WHERE x.statement_line_id = l.id AND x.rank = 0 AND x.no = 1), '')`;
 
 const MATCHED = sql<string>`coalesce((
   SELECT CASE m.kind

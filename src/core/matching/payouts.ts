@@ -1,8 +1,6 @@
 import { workingDaysBetween, type PlainDate, type WorkingCalendar } from '../calendar';
 import type { Minor } from '../money';
-
-/** How sure a proposal is; see docs/architecture.md for what each may do by itself. */
-export type Certainty = 'proven' | 'probable' | 'open' | 'none';
+import { nothing, type Explanation, type Proposal, type Reason } from './proposal';
 
 export interface LineToExplain {
   readonly id: number;
@@ -26,31 +24,6 @@ export interface PayoutInTransit {
   readonly account: number;
   /** Working days from a payout of its channel to the bank. */
   readonly usualLag: number;
-}
-
-/** Why a payout is proposed, or is another explanation, as data. Days are working days. */
-export type Reason =
-  | { readonly kind: 'reference-in-text'; readonly reference: string }
-  | { readonly kind: 'equal-to-the-cent' }
-  | { readonly kind: 'arrived'; readonly lag: number; readonly usual: number }
-  | { readonly kind: 'only-one'; readonly from: PlainDate; readonly to: PlainDate }
-  | { readonly kind: 'outside-usual-lag'; readonly lag: number; readonly usual: number }
-  | { readonly kind: 'several-payouts'; readonly count: number }
-  | { readonly kind: 'several-lines'; readonly count: number }
-  | { readonly kind: 'reference-but-amount'; readonly reference: string; readonly net: Minor };
-
-export interface Alternative {
-  readonly payout: number;
-  readonly reasons: readonly Reason[];
-}
-
-export interface Proposal {
-  readonly line: number;
-  readonly certainty: Certainty;
-  /** The payout laid on the sheet; null where nothing is certain enough to lay there. */
-  readonly payout: number | null;
-  readonly reasons: readonly Reason[];
-  readonly others: readonly Alternative[];
 }
 
 /** How far off a channel's usual lag still counts as usual, in working days. */
@@ -127,6 +100,56 @@ export function proposePayouts(
   return decide(lines, pairings, misses);
 }
 
+const explained = (pairing: Pairing, more: readonly Reason[] = []): Explanation => ({
+  parts: [{ kind: 'payout', id: pairing.payout.id }],
+  reasons: [...reasonsFor(pairing), ...more],
+});
+
+/** Pairs that hang together through a line or a payout that they share. */
+function components(pairings: readonly Pairing[]): Pairing[][] {
+  const byLine = groupBy(pairings, (p) => p.line.id);
+  const byPayout = groupBy(pairings, (p) => p.payout.id);
+  const seen = new Set<Pairing>();
+  return pairings.flatMap((first) => {
+    if (seen.has(first)) return [];
+    const component: Pairing[] = [];
+    const queue = [first];
+    seen.add(first);
+    for (let pairing = queue.pop(); pairing; pairing = queue.pop()) {
+      component.push(pairing);
+      for (const next of [...byLine.get(pairing.line.id)!, ...byPayout.get(pairing.payout.id)!]) {
+        if (seen.has(next)) continue;
+        seen.add(next);
+        queue.push(next);
+      }
+    }
+    return [component];
+  });
+}
+
+/**
+ * The only way to give each line of a component a payout of its own and leave none over: whatever has no choice is settled,
+ * until nothing is left. Null where there are several ways, or none.
+ */
+function onlyWay(component: readonly Pairing[]): readonly Pairing[] | null {
+  const lines = new Set(component.map((p) => p.line.id)).size;
+  if (lines !== new Set(component.map((p) => p.payout.id)).size) return null;
+  let left = component;
+  const settled: Pairing[] = [];
+  while (left.length > 0) {
+    const byLine = groupBy(left, (p) => p.line.id);
+    const byPayout = groupBy(left, (p) => p.payout.id);
+    const forced = left.find((p) => byLine.get(p.line.id)!.length === 1 || byPayout.get(p.payout.id)!.length === 1);
+    if (!forced) return null;
+    settled.push(forced);
+    left = left.filter((p) => p.line !== forced.line && p.payout !== forced.payout);
+  }
+  return settled.length === lines ? settled : null;
+}
+
+/** Pairs larger than this are left open: hundreds of equal amounts are told apart by nothing but their number. */
+const LARGEST = 60;
+
 function decide(
   lines: readonly LineToExplain[],
   pairings: readonly Pairing[],
@@ -147,55 +170,50 @@ function decide(
   const free = pairings.filter(({ line, payout }) => !settled.has(line.id) && !taken.has(payout.id));
   const freeByLine = groupBy(free, (pairing) => pairing.line.id);
   const freeByPayout = groupBy(free, (pairing) => pairing.payout.id);
+  // Where several share an amount, only pairs at the usual lag are weighed, over all of them together.
+  const byAmount = groupBy(
+    free.filter((pairing) => pairing.usual),
+    (pairing) => `${pairing.line.account}|${pairing.line.amount}`,
+  );
+  const forced = new Map<number, { readonly pairing: Pairing; readonly of: number }>();
+  for (const component of [...byAmount.values()].flatMap(components)) {
+    const way = component.length > LARGEST ? null : onlyWay(component);
+    for (const pairing of way ?? []) forced.set(pairing.line.id, { pairing, of: way!.length });
+  }
 
   return [...lines].sort(byId).map((line): Proposal => {
     const identity = settled.get(line.id);
-    if (identity) {
-      return {
-        line: line.id,
-        certainty: 'proven',
-        payout: identity.payout.id,
-        reasons: reasonsFor(identity),
-        others: [],
-      };
-    }
+    if (identity) return { line: line.id, certainty: 'proven', laid: explained(identity), reasons: [], others: [] };
     const mine = freeByLine.get(line.id) ?? [];
     const miss = misses.get(line.id);
     const only = mine.length === 1 ? mine[0]! : null;
     if (only && freeByPayout.get(only.payout.id)!.length === 1) {
       // A reference that stands in the text with another amount speaks against the pair, however well it fits.
-      const proven = only.usual && miss === undefined;
-      return {
-        line: line.id,
-        certainty: proven ? 'proven' : 'probable',
-        payout: only.payout.id,
-        reasons: [
-          ...reasonsFor(only),
-          { kind: 'only-one', from: only.payout.left, to: line.date },
-          ...missReason(miss),
-        ],
-        others: [],
-      };
+      const certainty = only.usual && miss === undefined ? 'proven' : 'probable';
+      const why: Reason[] = [{ kind: 'only-one', from: only.payout.left, to: line.date }, ...missReason(miss)];
+      return { line: line.id, certainty, laid: explained(only, why), reasons: [], others: [] };
     }
-    if (mine.length > 0) {
-      const rivals = new Set(mine.flatMap((p) => freeByPayout.get(p.payout.id)!.map((q) => q.line.id))).size;
-      return {
-        line: line.id,
-        certainty: 'open',
-        payout: null,
-        reasons: [
-          ...(mine.length > 1 ? [{ kind: 'several-payouts', count: mine.length } as const] : []),
-          ...(rivals > 1 ? [{ kind: 'several-lines', count: rivals } as const] : []),
-        ],
-        others: mine
-          .sort(
-            (a, b) =>
-              Math.abs(a.lag - a.payout.usualLag) - Math.abs(b.lag - b.payout.usualLag) || byId(a.payout, b.payout),
-          )
-          .map((pairing) => ({ payout: pairing.payout.id, reasons: reasonsFor(pairing) })),
-      };
+    if (mine.length === 0) return nothing(line.id, missReason(miss));
+    const byLag = mine.sort(
+      (a, b) => Math.abs(a.lag - a.payout.usualLag) - Math.abs(b.lag - b.payout.usualLag) || byId(a.payout, b.payout),
+    );
+    const way = forced.get(line.id);
+    if (way && miss === undefined) {
+      const others = byLag.filter((pairing) => pairing !== way.pairing).map((pairing) => explained(pairing));
+      const laid = explained(way.pairing, [{ kind: 'only-way', payouts: way.of }]);
+      return { line: line.id, certainty: 'probable', laid, reasons: [], others };
     }
-    return { line: line.id, certainty: 'none', payout: null, reasons: missReason(miss), others: [] };
+    const rivals = new Set(mine.flatMap((p) => freeByPayout.get(p.payout.id)!.map((q) => q.line.id))).size;
+    return {
+      line: line.id,
+      certainty: 'open',
+      laid: null,
+      reasons: [
+        ...(mine.length > 1 ? [{ kind: 'several-payouts', count: mine.length } as const] : []),
+        ...(rivals > 1 ? [{ kind: 'several-lines', count: rivals } as const] : []),
+      ],
+      others: byLag.map((pairing) => explained(pairing)),
+    };
   });
 }
 

@@ -1,27 +1,76 @@
 import { formatDay } from '../calendar';
 import { formatAmount, type Currency } from '../money';
-import type { Reason } from './payouts';
+import { plural } from '../words';
+import type { Reason } from './proposal';
 
 const days = (count: number) => `${count} working ${Math.abs(count) === 1 ? 'day' : 'days'}`;
 
 /** A reason as a short plain phrase. */
 export function reasonWords(reason: Reason, currency: Currency): string {
+  const money = (amount: number) => formatAmount(amount as never, currency);
   switch (reason.kind) {
     case 'reference-in-text':
       return `payout id ${reason.reference} stands in the bank’s text`;
     case 'equal-to-the-cent':
       return 'equal to the cent';
     case 'arrived':
+    case 'outside-usual-lag':
       return `${days(reason.lag)} after it left, ${reason.usual} is usual`;
     case 'only-one':
       return `the only payout and the only deposit of this amount from ${formatDay(reason.from)} to ${formatDay(reason.to)}`;
-    case 'outside-usual-lag':
-      return `${days(reason.lag)} after it left, ${reason.usual} is usual`;
+    case 'only-way':
+      return `the only way in which ${plural(reason.payouts, 'payout')} of this amount arrive at their usual time`;
     case 'several-payouts':
       return `${reason.count} payouts of this amount fit`;
     case 'several-lines':
       return `${reason.count} deposits of this amount compete`;
     case 'reference-but-amount':
-      return `payout ${reason.reference} is named, but its net is ${formatAmount(reason.net, currency)}`;
+      return `payout ${reason.reference} is named, but its net is ${money(reason.net)}`;
+    case 'payouts-together':
+      return `${reason.count} payouts, one after the other, come to it`;
+    case 'numbers-in-text':
+      return `the bank’s text names ${reason.numbers.join(', ')}`;
+    case 'name-in-text':
+      return `${reason.name} stands in the bank’s text`;
+    case 'amount-of-one':
+      return `${reason.number} has this amount open`;
+    case 'all-open':
+      return reason.count === 1 ? 'all that is open' : `all ${reason.count} invoices that are open`;
+    case 'oldest-first':
+      return reason.count === 1 ? 'the oldest invoice' : `the oldest ${reason.count} invoices`;
+    case 'taken-early':
+      return `${money(reason.amount)} taken off for paying early`;
+    case 'in-part':
+      return `part of ${money(reason.open)} that is open`;
+    case 'over':
+      return `${money(reason.amount)} more than is open`;
+    case 'owes-otherwise':
+      return `${reason.name} owes ${plural(reason.count, 'invoice')}, ${money(reason.open)}, which do not come to this amount`;
+    case 'several-fit':
+      return reason.count === 1
+        ? 'one has this amount, and nothing else speaks for it'
+        : `${reason.count} ways come to this amount`;
+    case 'no-other-of':
+      return `no other of the ${plural(reason.searched, 'open invoice')} come to it`;
+    case 'also-claimed':
+      return `${reason.number} is claimed by another deposit too`;
+    case 'payments-of-sum':
+      return `a sum of ${plural(reason.count, 'payment')}, ${reason.found} of them explained`;
+    case 'run-of-receipts':
+      return `exactly ${plural(reason.count, 'receipt')} of ${reason.channel}, from ${formatDay(reason.from)} to ${formatDay(reason.to)}`;
+    case 'joins':
+      return reason.before && reason.after
+        ? 'begins where one deposit ends and ends where the next begins'
+        : reason.before
+          ? 'begins where the deposit before ends'
+          : 'ends where the next deposit begins';
+    case 'between-payouts':
+      return 'all that lies between two known payouts';
+    case 'held-back':
+      return `without ${plural(reason.count, 'receipt')} of ${money(reason.amount)} held back`;
+    case 'came-late':
+      return `with ${plural(reason.count, 'receipt')} of ${money(reason.amount)} from before`;
+    case 'by-chance':
+      return `any other way is ${reason.oneIn >= 1000 ? `a thousand times` : `${reason.oneIn} times`} less likely`;
   }
 }

@@ -13,6 +13,7 @@ import { OWED } from './0012-owed';
 import { ASKED_AND_GIVEN } from './0013-asked-and-given';
 import { MERGED_ITEMS } from './0014-merged-items';
 import { STATEMENTS } from './0015-statements';
+import { EXPLANATIONS } from './0016-explanations';
 
 /** Forward only: a file's user_version says how many of these it has had. */
 export const MIGRATIONS: readonly string[] = [
@@ -31,4 +32,5 @@ export const MIGRATIONS: readonly string[] = [
   ASKED_AND_GIVEN,
   MERGED_ITEMS,
   STATEMENTS,
+  EXPLANATIONS,
 ];

@@ -244,12 +244,24 @@ export interface ProposalTable {
   book_date: PlainDate;
   amount: Minor;
   reasons: string;
+  /** 1 where invoices and receipts had the last word. */
+  deep: Generated<0 | 1>;
 }
 
-export interface ProposalPayoutTable {
+/** One way to explain a line; the one that is laid on its sheet is number 0. */
+export interface ProposalWayTable {
   statement_line_id: number;
   rank: number;
-  payout_id: number;
   laid: 0 | 1;
   reasons: string;
+}
+
+export interface ProposalPartTable {
+  statement_line_id: number;
+  rank: number;
+  no: number;
+  kind: 'payout' | 'receipt' | 'invoice';
+  ref_id: number;
+  /** Of an invoice how much of it; of all else 0. */
+  amount: Minor;
 }

@@ -28,7 +28,8 @@ import type {
   MatchLineTable,
   MatchPartTable,
   ProposalTable,
-  ProposalPayoutTable,
+  ProposalPartTable,
+  ProposalWayTable,
 } from './documents';
 import type { ChannelEventTable, ConnectionTable, FetchRunTable, MailTable, ReadingTable } from './fetching';
 import type {
@@ -149,5 +150,6 @@ export interface BooksSchema {
   reading: ReadingTable;
   mail: MailTable;
   proposal: ProposalTable;
-  proposal_payout: ProposalPayoutTable;
+  proposal_way: ProposalWayTable;
+  proposal_part: ProposalPartTable;
 }

@@ -156,10 +156,12 @@ export function WorkingSheet({ sheet, accounts }: { sheet: Sheet; accounts: read
             <div>
               <h2>Possible</h2>
               <ul>
-                {sheet.others.map(({ part, because }) => (
-                  <li key={`${part.kind}/${part.id}`}>
-                    <button type="button" className="btn btn-link btn-sm p-0" onClick={() => change([part])}>
-                      Lay {part.title}, {money(part.net)}
+                {sheet.others.map(({ parts: way, because }, index) => (
+                  <li key={index}>
+                    <button type="button" className="btn btn-link btn-sm p-0" onClick={() => change(way)}>
+                      Lay {way[0]!.title}
+                      {way.length > 1 ? ` and ${way.length - 1} more` : ''},{' '}
+                      {money(way.reduce((total, part) => total + part.net, 0) as Minor)}
                     </button>
                     <div className="soft small">{because.join('; ')}</div>
                   </li>

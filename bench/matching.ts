@@ -1,0 +1,235 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import Database from 'better-sqlite3';
+import { addDays, plainDate } from '@/core/calendar';
+import { minor } from '@/core/money';
+import {
+  dayOfNumber,
+  proposePayouts,
+  proposeSweeps,
+  referenceKey,
+  referenceKeysIn,
+  type Certainty,
+  type LineToExplain,
+  type PayoutInTransit,
+  type ProposedPart,
+} from '@/core/matching';
+import { PLAIN_SHAPE, trialWorld, type TrialShape, type TrialWorld } from '@/standins/trial/world';
+
+const CALENDAR = { holidays: new Set<never>() };
+const HABIT = { slack: 1, farthest: 15 };
+const SWEEPS = { shortestLag: 0, longestLag: 9, longestSpan: 6 };
+const BATCH = 2_000;
+
+/** What the books have of a world, as the engine takes it. */
+function booksOf(world: TrialWorld) {
+  const lags = world.channels.map((_, n) => {
+    const lags = world.lines.flatMap((line) => (line.payout >= 0 && world.payouts[line.payout]!.channel === n ? [line.day - world.payouts[line.payout]!.day] : [])); // prettier-ignore
+    return lags.sort((a, b) => a - b)[lags.length >> 2] ?? 1;
+  });
+  // What is not told with its receipts is not in the books.
+  const payouts: PayoutInTransit[] = world.payouts.flatMap(
+    (payout, index) =>
+    payout.told ? [{ id: index + 1, reference: payout.id, key: referenceKey(payout.id), left: dayOfNumber(payout.day), net: minor(payout.net), account: world.channels[payout.channel]!.account, usualLag: lags[payout.channel]! }] : [], // prettier-ignore
+  );
+  const receipts = world.channels.map((channel) => {
+    const rows = Int32Array.from([...channel.gross.keys()].filter((at) => channel.here[at] === 1));
+    return {
+      rows,
+      columns: {
+        count: rows.length,
+        id: Int32Array.from(rows),
+        day: rows.map((at) => channel.day[at]!),
+        net: Float64Array.from(rows, (at) => channel.gross[at]! - channel.fee[at]!),
+        taken: Uint8Array.from(rows, (at) => channel.told[at]!),
+      },
+    };
+  });
+  return { payouts, receipts };
+}
+
+type Kind = 'id in text' | 'announced, no id' | 'unknown run' | 'other money';
+
+interface Count {
+  lines: number;
+  proven: number;
+  probable: number;
+  wrong: number;
+  wrongProven: number;
+  /** Of the wrong ones those that only swap receipts of equal amount. */
+  swaps: number;
+  open: number;
+}
+
+const kindOf = (world: TrialWorld, line: TrialWorld['lines'][number]): Kind => {
+  if (line.payout < 0) return 'other money';
+  const payout = world.payouts[line.payout]!;
+  if (!payout.told) return 'unknown run';
+  return line.text.includes(payout.id) ? 'id in text' : 'announced, no id';
+};
+
+/** Goes the engine's way: payouts by id, net and lag, amount by amount; then runs of receipts, channel by channel. */
+function explain(world: TrialWorld) {
+  const { payouts, receipts } = booksOf(world);
+  const began = performance.now();
+  const answers = new Map<number, { certainty: Certainty; parts: readonly ProposedPart[] | null; channel: number }>();
+  const sorted = [...world.lines].sort((a, b) => a.amount - b.amount);
+  const byNet = [...payouts].sort((a, b) => a.net - b.net);
+  const byKey = new Map(payouts.map((payout) => [payout.key, payout]));
+  let at = 0;
+  for (let from = 0; from < sorted.length;) {
+    let to = Math.min(sorted.length, from + BATCH);
+    while (to < sorted.length && sorted[to]!.amount === sorted[to - 1]!.amount) to++;
+    const lines: LineToExplain[] = sorted.slice(from, to).map(({ id, account, day, amount, text }) => ({ id, account, date: dayOfNumber(day), amount: minor(amount), keys: referenceKeysIn(text) })); // prettier-ignore
+    while (at < byNet.length && byNet[at]!.net < lines[0]!.amount) at++;
+    let end = at;
+    while (end < byNet.length && byNet[end]!.net <= lines.at(-1)!.amount) end++;
+    const named = lines.flatMap(({ keys }) => [...keys].flatMap((key) => byKey.get(key) ?? []));
+    const pool = [...new Set([...byNet.slice(at, end), ...named])];
+    for (const { line, certainty, laid } of proposePayouts(lines, pool, CALENDAR, HABIT)) {
+      answers.set(line, { certainty, parts: laid?.parts ?? null, channel: -1 });
+    }
+    from = to;
+  }
+  const byAccount = [0, 1, 2].map((account) =>
+    world.lines.filter((line) => line.account === account && answers.get(line.id)!.certainty === 'none'),
+  );
+  world.channels.forEach(({ account }, channel) => {
+    const { columns } = receipts[channel]!;
+    const of = { name: '', receipts: columns, habit: SWEEPS, facts: null, feesKnown: true };
+    for (const { line, certainty, laid } of proposeSweeps(byAccount[account]!, of).proposals) {
+      const before = answers.get(line)!;
+      const better = laid && (before.certainty === 'none' || before.certainty === 'open');
+      // Two channels that each have a run of the amount: neither is sure.
+      if (laid && before.parts && before.channel >= 0) answers.set(line, { certainty: 'open', parts: null, channel });
+      else if (better) answers.set(line, { certainty, parts: laid.parts, channel });
+      else if (before.certainty === 'none') answers.set(line, { certainty, parts: null, channel });
+    }
+  });
+  return { answers, took: performance.now() - began };
+}
+
+function judge(world: TrialWorld, answers: ReturnType<typeof explain>['answers']): Map<Kind, Count> {
+  const counts = new Map<Kind, Count>();
+  for (const line of world.lines) {
+    const kind = kindOf(world, line);
+    const count = counts.get(kind) ?? { lines: 0, proven: 0, probable: 0, wrong: 0, wrongProven: 0, swaps: 0, open: 0 };
+    counts.set(kind, count);
+    count.lines++;
+    const { certainty, parts, channel } = answers.get(line.id)!;
+    if (certainty === 'open') count.open++;
+    if (parts === null) continue;
+    const receipts = parts.filter(({ kind: of }) => of === 'receipt');
+    const of = world.channels[channel];
+    const right =
+      receipts.length === 0
+        ? parts[0]!.id - 1 === line.payout
+        : receipts.every(({ id }) => of!.payout[id] === line.payout);
+    if (right) count[certainty === 'proven' ? 'proven' : 'probable']++;
+    else {
+      count.wrong++;
+      if (certainty === 'proven') count.wrongProven++;
+      if (isSwap(world, line.payout, channel, receipts)) count.swaps++;
+    }
+  }
+  return counts;
+}
+
+/** Whether an answer has receipts of the same amounts as the truth, only not the same ones. */
+function isSwap(world: TrialWorld, payout: number, channel: number, parts: readonly ProposedPart[]): boolean {
+  if (channel < 0 || payout < 0 || world.payouts[payout]!.channel !== channel) return false;
+  const of = world.channels[channel]!;
+  const nets = (rows: readonly number[]) => rows.map((at) => of.gross[at]! - of.fee[at]!).sort((a, b) => a - b).join(); // prettier-ignore
+  return nets(parts.map(({ id }) => id)) === nets([...of.payout.keys()].filter((at) => of.payout[at] === payout));
+}
+
+const WORLDS: readonly [string, Partial<TrialShape>][] = [
+  ['10 a day, cut at the day', { density: 10 }],
+  ['100 a day, cut at the day', { density: 100 }],
+  ['100 a day, cut within it', { density: 100, cutsWithinDay: true }],
+  ['500 a day, cut within it', { density: 500, cutsWithinDay: true, days: 60 }],
+  ['100 a day, nothing announced', { density: 100, announced: 0, cutsWithinDay: true }],
+  ['500 a day, nothing announced', { density: 500, announced: 0, cutsWithinDay: true, days: 60 }],
+  ['equal amounts only', { equal: 100, cutsWithinDay: true }],
+  ['1 % held back', { heldBack: 1, density: 20 }],
+  ['1 % missing from the books', { missing: 1, density: 20, cutsWithinDay: true }],
+  ['1 % with a wrong amount', { wrong: 1, density: 20, cutsWithinDay: true }],
+  ['typos in a fifth of the ids', { typos: 20 }],
+  ['a third of the lines is other money', { noise: 50 }],
+];
+
+const percent = (part: number, of: number) => (of === 0 ? '' : `${((100 * part) / of).toFixed(1)} %`);
+
+function report(): void {
+  console.log('| world | kind | lines | proven | probable | open | wrong | of these swaps of equals |');
+  console.log('| --- | --- | --- | --- | --- | --- | --- | --- |');
+  for (const [name, shape] of WORLDS) {
+    const total = new Map<Kind, Count>();
+    for (const seed of [11, 12, 13]) {
+      const world = trialWorld({ ...PLAIN_SHAPE, channels: 6, ...shape, seed });
+      for (const [kind, count] of judge(world, explain(world).answers)) {
+        const sum = total.get(kind);
+        if (!sum) total.set(kind, count);
+        else for (const key of Object.keys(count) as (keyof Count)[]) sum[key] += count[key];
+      }
+    }
+    for (const [kind, c] of [...total].sort(([a], [b]) => a.localeCompare(b))) {
+      const wrong = c.wrong === 0 ? '0' : `${c.wrong}${c.wrongProven > 0 ? `, ${c.wrongProven} proven` : ''}`;
+      console.log(`| ${name} | ${kind} | ${c.lines} | ${percent(c.proven, c.lines)} | ${percent(c.probable, c.lines)} | ${percent(c.open, c.lines)} | ${wrong} | ${c.swaps} |`); // prettier-ignore
+    }
+  }
+}
+
+/** Reads the same columns out of a database, which is the least that explaining them can take. */
+function floorOf(world: TrialWorld): number {
+  const folder = mkdtempSync(join(tmpdir(), 'nest-egg-bench-'));
+  const db = new Database(join(folder, 'floor.sqlite'));
+  db.exec('PRAGMA journal_mode = OFF; PRAGMA synchronous = OFF; CREATE TABLE receipt (id INTEGER PRIMARY KEY, channel INTEGER, day INTEGER, gross INTEGER, fee INTEGER, taken INTEGER); CREATE TABLE line (id INTEGER PRIMARY KEY, account INTEGER, day INTEGER, amount INTEGER, text TEXT); CREATE TABLE payout (id INTEGER PRIMARY KEY, day INTEGER, net INTEGER, reference TEXT); BEGIN'); // prettier-ignore
+  const receipt = db.prepare('INSERT INTO receipt (channel, day, gross, fee, taken) VALUES (?, ?, ?, ?, ?)');
+  world.channels.forEach((channel, n) => channel.gross.forEach((gross, at) => receipt.run(n, channel.day[at], gross, channel.fee[at], channel.told[at]))); // prettier-ignore
+  const line = db.prepare('INSERT INTO line VALUES (?, ?, ?, ?, ?)');
+  for (const one of world.lines) line.run(one.id, one.account, one.day, one.amount, one.text);
+  const payout = db.prepare('INSERT INTO payout (day, net, reference) VALUES (?, ?, ?)');
+  for (const one of world.payouts) payout.run(one.day, one.net, one.id);
+  db.exec('COMMIT');
+  const began = performance.now();
+  let sum = 0;
+  for (const table of ['receipt', 'line', 'payout']) {
+    for (const row of db.prepare(`SELECT * FROM ${table}`).raw().iterate()) sum += (row as number[])[0]!;
+  }
+  const took = performance.now() - began;
+  db.close();
+  rmSync(folder, { recursive: true });
+  if (sum === 0) throw new Error('nothing was read');
+  return took;
+}
+
+function sizes(): void {
+  const of = [
+    [10_000, { channels: 4, days: 365, density: 7 }],
+    [100_000, { channels: 35, days: 365, density: 8 }],
+    [1_000_000, { channels: 350, days: 365, density: 8 }],
+  ] as const;
+  console.log('| receipts | lines | explained in | floor | ratio | held beside the world |');
+  console.log('| --- | --- | --- | --- | --- | --- |');
+  for (const [, shape] of of) {
+    const world = trialWorld({ ...PLAIN_SHAPE, ...shape, seed: 5 });
+    const receipts = world.channels.reduce((sum, channel) => sum + channel.gross.length, 0);
+    const floor = floorOf(world);
+    global.gc?.();
+    const before = process.memoryUsage();
+    let most = 0;
+    const watch = setInterval(() => undefined, 1);
+    const { took } = explain(world);
+    clearInterval(watch);
+    const after = process.memoryUsage();
+    most = Math.max(most, after.heapUsed + after.arrayBuffers - before.heapUsed - before.arrayBuffers);
+    console.log(`| ${receipts} | ${world.lines.length} | ${took.toFixed(0)} ms | ${floor.toFixed(0)} ms | ${(took / floor).toFixed(1)} | ${(most / 2 ** 20).toFixed(0)} MB |`); // prettier-ignore
+  }
+}
+
+const today = addDays(plainDate('2026-01-01'), 0);
+console.log(`Matching, trial worlds from seeds (${today.slice(0, 4)})`);
+report();
+sizes();

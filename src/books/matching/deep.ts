@@ -1,0 +1,137 @@
+import { sql } from 'kysely';
+import type { PlainDate } from '@/core/calendar';
+import {
+  dayNumber,
+  nothing,
+  proposeInvoices,
+  proposeSweeps,
+  referenceKeysIn,
+  type Proposal,
+  type Remittance,
+} from '@/core/matching';
+import type { AccountId } from '@/core/ledger';
+import type { Minor } from '@/core/money';
+import type { Reading, Writing } from '../store';
+import { ProposalWriter } from './keep-proposals';
+import { openInvoicesAndNames } from './open-invoices';
+import { sweepChannels } from './sweep-channels';
+
+/** Lines whose invoices and receipts are looked at: those of these days, all where it is null. */
+export interface Days {
+  readonly from: PlainDate;
+  readonly to: PlainDate;
+}
+
+interface Row {
+  readonly id: number;
+  readonly account: AccountId;
+  readonly date: PlainDate;
+  readonly amount: Minor;
+  readonly text: string;
+  readonly counterparty: string;
+  readonly reference: string;
+}
+
+type Deposit = Remittance & { readonly account: AccountId };
+
+/** Deposits that no payout explains, with the payments of those that are sums. */
+async function depositsToExplain(db: Reading, days: Days | null): Promise<Deposit[]> {
+  const within = days ? sql`q.book_date BETWEEN ${days.from} AND ${days.to}` : sql`1`;
+  const { rows } = await sql<Row>`
+    SELECT l.id, l.account_id AS account, l.book_date AS date, l.amount, l.text, l.counterparty, l.reference
+    FROM proposal q JOIN statement_line l ON l.id = q.statement_line_id
+    WHERE q.amount > 0 AND (q.certainty = 'none' OR q.deep = 1) AND ${within} ORDER BY l.id
+  `.execute(db);
+  const { rows: details } = await sql<Omit<Row, 'date' | 'account'>>`
+    SELECT d.line_id AS id, d.amount, d.text, d.counterparty, d.reference
+    FROM statement_line_detail d JOIN proposal q ON q.statement_line_id = d.line_id
+    WHERE q.amount > 0 AND (q.certainty = 'none' OR q.deep = 1) AND ${within} ORDER BY d.line_id, d.no
+  `.execute(db);
+  const said = (row: Omit<Row, 'date' | 'account'>) => {
+    const text = `${row.text} ${row.counterparty} ${row.reference}`;
+    return { amount: row.amount, keys: referenceKeysIn(text), text };
+  };
+  const ofLine = new Map<number, ReturnType<typeof said>[]>();
+  for (const row of details) ofLine.set(row.id, [...(ofLine.get(row.id) ?? []), said(row)]);
+  return rows.map((row) => ({
+    id: row.id,
+    account: row.account,
+    date: row.date,
+    ...said(row),
+    details: (ofLine.get(row.id) ?? []).map((detail) => ({ ...detail, date: row.date })),
+  }));
+}
+
+const SURE = ['proven', 'probable', 'open', 'none'] as const;
+const surer = (a: Proposal, b: Proposal) => SURE.indexOf(a.certainty) < SURE.indexOf(b.certainty);
+
+/** Two channels may each have a run of the amount: then neither is sure of it, and both are shown. */
+function joined(before: Proposal | undefined, next: Proposal): Proposal {
+  if (!before || surer(next, before)) return before ? { ...next, others: [...next.others, ...ways(before)] } : next;
+  if (surer(before, next)) return { ...before, others: [...before.others, ...ways(next)] };
+  return { line: next.line, certainty: 'open', laid: null, reasons: [], others: [...ways(before), ...ways(next)] };
+}
+const ways = ({ laid, others }: Proposal) => (laid ? [laid, ...others] : others);
+
+async function sweepsFor(db: Reading, deposits: readonly Deposit[]): Promise<Map<number, Proposal>> {
+  const found = new Map<number, Proposal>();
+  if (deposits.length === 0) return found;
+  const dates = deposits.map(({ date }) => date).sort();
+  const channels = await sweepChannels(db, dates[0]!, dates.at(-1)!);
+  for (const [account, own] of channels) {
+    const lines = deposits
+      .filter((deposit) => deposit.account === account)
+      .map(({ id, date, amount }) => ({ id, day: dayNumber(date), amount }));
+    if (lines.length === 0) continue;
+    for (const channel of own) {
+      for (const proposal of proposeSweeps(lines, channel).proposals) {
+        found.set(proposal.line, joined(found.get(proposal.line), proposal));
+      }
+    }
+  }
+  return found;
+}
+
+/**
+ * Asks again what explains the deposits that no payout does: invoices by numbers, names and amounts, then runs of receipts. What
+ * an invoice is surer of stands before what a run is.
+ */
+export async function refreshDeep(tx: Writing, days: Days | null): Promise<void> {
+  const { db } = tx;
+  const deposits = await depositsToExplain(db, days);
+  if (deposits.length === 0) return;
+  const { invoices, names } = await openInvoicesAndNames(db);
+  const byInvoice = new Map(proposeInvoices(deposits, invoices, names).map((proposal) => [proposal.line, proposal]));
+  const undecided = deposits.filter(({ id }) => !['proven', 'probable'].includes(byInvoice.get(id)!.certainty));
+  const bySweep = await sweepsFor(db, undecided);
+  const proposals = deposits.map(({ id }): Proposal => {
+    const [invoice, sweep] = [byInvoice.get(id)!, bySweep.get(id)];
+    if (!sweep) return invoice;
+    return invoice.certainty === 'none' ? sweep : joined(sweep, invoice);
+  });
+  const kept = await missesOf(db, deposits);
+  await sql`DELETE FROM proposal WHERE statement_line_id IN (
+    SELECT value FROM json_each(${JSON.stringify(deposits.map(({ id }) => id))}))`.execute(db);
+  const deep = proposals.filter(({ certainty }) => certainty !== 'none');
+  const none = proposals.filter(({ certainty }) => certainty === 'none');
+  const lines = new Map(deposits.map((deposit) => [deposit.id, deposit]));
+  new ProposalWriter(tx, 1).write(deep, lines);
+  new ProposalWriter(tx, 0).write(
+    none.map(({ line, reasons }) => nothing(line, [...(kept.get(line) ?? []), ...reasons])),
+    lines,
+  );
+}
+
+/** What was said of a line's payouts, such as one that is named with another amount: it still holds. */
+async function missesOf(db: Reading, deposits: readonly Deposit[]): Promise<Map<number, Proposal['reasons']>> {
+  const { rows } = await sql<{ id: number; reasons: string }>`
+    SELECT statement_line_id AS id, reasons FROM proposal WHERE deep = 0 AND reasons <> '[]'
+      AND statement_line_id IN (SELECT value FROM json_each(${JSON.stringify(deposits.map(({ id }) => id))}))
+  `.execute(db);
+  return new Map(
+    rows.map(({ id, reasons }) => [
+      id,
+      (JSON.parse(reasons) as Proposal['reasons']).filter(({ kind }) => kind === 'reference-but-amount'),
+    ]),
+  );
+}

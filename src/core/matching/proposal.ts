@@ -1,0 +1,75 @@
+import type { PlainDate } from '../calendar';
+import type { Minor } from '../money';
+
+/** How sure a proposal is; see docs/matching.md for what each may do by itself. */
+export type Certainty = 'proven' | 'probable' | 'open' | 'none';
+
+/** Something that explains a deposit, or some of it. Of an invoice it says how much, minor units. */
+export type ProposedPart =
+  | { readonly kind: 'payout'; readonly id: number }
+  | { readonly kind: 'receipt'; readonly id: number }
+  | { readonly kind: 'invoice'; readonly id: number; readonly amount: Minor };
+
+/** Why something is proposed, or is another explanation, as data. Days are working days, amounts minor units. */
+export type Reason =
+  | { readonly kind: 'reference-in-text'; readonly reference: string }
+  | { readonly kind: 'equal-to-the-cent' }
+  | { readonly kind: 'arrived'; readonly lag: number; readonly usual: number }
+  | { readonly kind: 'only-one'; readonly from: PlainDate; readonly to: PlainDate }
+  | { readonly kind: 'only-way'; readonly payouts: number }
+  | { readonly kind: 'outside-usual-lag'; readonly lag: number; readonly usual: number }
+  | { readonly kind: 'several-payouts'; readonly count: number }
+  | { readonly kind: 'several-lines'; readonly count: number }
+  | { readonly kind: 'reference-but-amount'; readonly reference: string; readonly net: Minor }
+  | { readonly kind: 'payouts-together'; readonly count: number }
+  | { readonly kind: 'numbers-in-text'; readonly numbers: readonly string[] }
+  | { readonly kind: 'name-in-text'; readonly name: string }
+  | { readonly kind: 'amount-of-one'; readonly number: string }
+  | { readonly kind: 'all-open'; readonly count: number }
+  | { readonly kind: 'oldest-first'; readonly count: number }
+  | { readonly kind: 'taken-early'; readonly amount: Minor }
+  | { readonly kind: 'in-part'; readonly open: Minor }
+  | { readonly kind: 'over'; readonly amount: Minor }
+  | { readonly kind: 'owes-otherwise'; readonly name: string; readonly count: number; readonly open: Minor }
+  | { readonly kind: 'several-fit'; readonly count: number; readonly searched: number }
+  | { readonly kind: 'no-other-of'; readonly searched: number }
+  | { readonly kind: 'also-claimed'; readonly number: string }
+  | { readonly kind: 'payments-of-sum'; readonly count: number; readonly found: number }
+  | {
+      readonly kind: 'run-of-receipts';
+      readonly channel: string;
+      readonly count: number;
+      readonly from: PlainDate;
+      readonly to: PlainDate;
+    }
+  | { readonly kind: 'joins'; readonly before: boolean; readonly after: boolean }
+  | { readonly kind: 'between-payouts' }
+  | { readonly kind: 'held-back'; readonly count: number; readonly amount: Minor }
+  | { readonly kind: 'came-late'; readonly count: number; readonly amount: Minor }
+  | { readonly kind: 'by-chance'; readonly oneIn: number };
+
+/** One way to explain a deposit. */
+export interface Explanation {
+  readonly parts: readonly ProposedPart[];
+  readonly reasons: readonly Reason[];
+}
+
+/** What a statement line is made of, how sure that is and why, and what else it could be. */
+export interface Proposal {
+  readonly line: number;
+  readonly certainty: Certainty;
+  /** What is laid on the sheet; null where nothing is certain enough to lay there. */
+  readonly laid: Explanation | null;
+  /** What is to be said where nothing is laid: what competes, what comes nearest. */
+  readonly reasons: readonly Reason[];
+  /** Best first. */
+  readonly others: readonly Explanation[];
+}
+
+export const nothing = (line: number, reasons: readonly Reason[] = []): Proposal => ({
+  line,
+  certainty: 'none',
+  laid: null,
+  reasons,
+  others: [],
+});

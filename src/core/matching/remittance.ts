@@ -1,0 +1,227 @@
+import type { PlainDate } from '../calendar';
+import { add, minor, subtract, sum, ZERO, type Minor } from '../money';
+import { askedOn, type EarlyPayment } from '../receivables';
+import type { NameFinder } from './names';
+import { nothing, type Certainty, type Explanation, type Proposal, type ProposedPart, type Reason } from './proposal';
+import { MOST_FOR_ONLY, subsetsTo } from './subsets';
+
+/** What came in and may settle invoices: a statement line, or one payment of a line that is a sum. */
+export interface Remittance {
+  readonly id: number;
+  readonly date: PlainDate;
+  /** Minor units, above zero. */
+  readonly amount: Minor;
+  /** Where a number could stand in its text. */
+  readonly keys: ReadonlySet<string>;
+  /** All words in which a payer may be named. */
+  readonly text: string;
+  readonly details: readonly Omit<Remittance, 'id' | 'details'>[];
+}
+
+export interface OpenInvoice {
+  readonly id: number;
+  readonly payer: number;
+  readonly number: string;
+  /** The number as compared. */
+  readonly key: string;
+  readonly due: PlainDate;
+  /** Minor units. */
+  readonly open: Minor;
+  readonly early: EarlyPayment | null;
+}
+
+/** What a payment of a day settles an invoice with: what is open, or that less the discount. */
+interface Way {
+  readonly pays: Minor;
+  readonly discount: Minor;
+}
+
+function waysOf(invoice: OpenInvoice, date: PlainDate): Way[] {
+  const whole = { pays: invoice.open, discount: ZERO };
+  if (invoice.early === null) return [whole];
+  const { asked, discount } = askedOn(invoice.open, invoice.early, date);
+  return discount > 0 ? [{ pays: asked, discount }, whole] : [whole];
+}
+
+const MOST_NAMED = 12;
+
+/** How invoices come to an amount, each paid whole or with its discount; discounts are tried first. Null where they do not. */
+function settling(invoices: readonly OpenInvoice[], amount: Minor, date: PlainDate): readonly Way[] | null {
+  if (invoices.length > MOST_NAMED) return null;
+  const go = (at: number, left: number): Way[] | null => {
+    if (at === invoices.length) return left === 0 ? [] : null;
+    for (const way of waysOf(invoices[at]!, date)) {
+      const rest = way.pays <= left ? go(at + 1, left - way.pays) : null;
+      if (rest) return [way, ...rest];
+    }
+    return null;
+  };
+  return go(0, amount);
+}
+
+const byDue = (a: OpenInvoice, b: OpenInvoice) => a.due.localeCompare(b.due) || a.id - b.id;
+
+function explanation(invoices: readonly OpenInvoice[], ways: readonly Way[], reasons: readonly Reason[]): Explanation {
+  const early = sum(ways.map(({ discount }) => discount));
+  return {
+    parts: invoices.map(({ id }, index) => ({ kind: 'invoice', id, amount: ways[index]!.pays })),
+    reasons: [...reasons, { kind: 'equal-to-the-cent' }, ...(early > 0 ? [{ kind: 'taken-early', amount: early } as const] : [])], // prettier-ignore
+  };
+}
+
+/** Lays an amount on invoices in their order, each as far as it goes. */
+function filled(invoices: readonly OpenInvoice[], amount: Minor): ProposedPart[] {
+  const parts: ProposedPart[] = [];
+  let left = amount;
+  for (const { id, open } of invoices) {
+    const part = minor(Math.min(left, open));
+    if (part > 0) parts.push({ kind: 'invoice', id, amount: part });
+    left = subtract(left, part);
+  }
+  return parts;
+}
+
+type Found = Omit<Proposal, 'line'>;
+const found = (certainty: Certainty, laid: Explanation | null, reasons: readonly Reason[] = [], others: readonly Explanation[] = []): Found => ({ certainty, laid, reasons, others }); // prettier-ignore
+
+/** What open invoices are looked up by. */
+export class InvoiceBook {
+  private readonly byKey = new Map<string, OpenInvoice[]>();
+  private readonly byPayer = new Map<number, OpenInvoice[]>();
+  private readonly byAmount = new Map<number, OpenInvoice[]>();
+
+  constructor(
+    invoices: readonly OpenInvoice[],
+    private readonly names: NameFinder,
+  ) {
+    const put = <K>(map: Map<K, OpenInvoice[]>, key: K, invoice: OpenInvoice) => {
+      const list = map.get(key);
+      if (list) list.push(invoice);
+      else map.set(key, [invoice]);
+    };
+    for (const invoice of [...invoices].sort(byDue)) {
+      put(this.byKey, invoice.key, invoice);
+      put(this.byPayer, invoice.payer, invoice);
+      put(this.byAmount, invoice.open, invoice);
+    }
+  }
+
+  /** What a payment settles (stage 4): by numbers in its text, by the payer's name, else what has the same amount. */
+  explain(payment: Omit<Remittance, 'id' | 'details'>): Found {
+    const named = [...payment.keys].flatMap((key) => this.byKey.get(key) ?? []).sort(byDue);
+    if (named.length > 0) return this.byNumbers(payment, [...new Set(named)]);
+    const payers = this.names.find(payment.text).filter(({ payer }) => this.byPayer.has(payer));
+    const [payer] = payers;
+    if (payers.length === 1) return this.byName(payment, payer!.name, this.byPayer.get(payer!.payer)!);
+    return this.byAmountAlone(payment);
+  }
+
+  private byNumbers({ amount, date }: Omit<Remittance, 'id' | 'details'>, named: readonly OpenInvoice[]): Found {
+    const said: Reason = { kind: 'numbers-in-text', numbers: named.map(({ number }) => number) };
+    const ways = settling(named, amount, date);
+    if (ways) return found('proven', explanation(named, ways, [said]));
+    const open = sum(named.map((invoice) => invoice.open));
+    if (amount > open) {
+      const over: Reason = { kind: 'over', amount: subtract(amount, open) };
+      return found('probable', { parts: filled(named, amount), reasons: [said, over] });
+    }
+    // Some of those that are named may be what it pays, whole; else it pays one in part.
+    const whole = named.filter((invoice) => settling([invoice], amount, date) !== null);
+    if (whole.length === 1) {
+      return found('probable', explanation(whole, settling(whole, amount, date)!, [said]));
+    }
+    const laid = { parts: filled(named, amount), reasons: [said, { kind: 'in-part', open } as const] };
+    return found(named.length === 1 ? 'probable' : 'open', laid);
+  }
+
+  private byName(payment: Omit<Remittance, 'id' | 'details'>, name: string, owed: readonly OpenInvoice[]): Found {
+    const { amount, date } = payment;
+    const said: Reason = { kind: 'name-in-text', name };
+    const singles = owed.flatMap((invoice) => {
+      const ways = settling([invoice], amount, date);
+      return ways ? [explanation([invoice], ways, [said, { kind: 'amount-of-one', number: invoice.number }])] : [];
+    });
+    if (singles.length === 1) return found('probable', singles[0]!);
+    if (singles.length > 1) return found('open', null, [said, { kind: 'several-fit', count: singles.length, searched: owed.length }], singles); // prettier-ignore
+    const prefix = owed.findIndex((_, at) => settling(owed.slice(0, at + 1), amount, date) !== null);
+    if (prefix >= 0) {
+      const oldest = owed.slice(0, prefix + 1);
+      const count = oldest.length;
+      const how: Reason = count === owed.length ? { kind: 'all-open', count } : { kind: 'oldest-first', count };
+      return found('probable', explanation(oldest, settling(oldest, amount, date)!, [said, how]));
+    }
+    const sets = subsetsTo(owed.map((invoice) => invoice.open), amount) ?? []; // prettier-ignore
+    const options = sets.map((set) => {
+      const invoices = set.map((at) => owed[at]!);
+      return explanation(invoices, invoices.map(({ open }) => ({ pays: open, discount: ZERO })), [said]); // prettier-ignore
+    });
+    if (options.length === 1 && owed.length <= MOST_FOR_ONLY) {
+      const only = { ...options[0]!, reasons: [...options[0]!.reasons, { kind: 'no-other-of', searched: owed.length } as const] }; // prettier-ignore
+      return found('probable', only);
+    }
+    if (options.length > 0) {
+      return found('open', null, [said, { kind: 'several-fit', count: options.length, searched: owed.length }], options); // prettier-ignore
+    }
+    const open = sum(owed.map((invoice) => invoice.open));
+    return found('none', null, [{ kind: 'owes-otherwise', name, count: owed.length, open }]);
+  }
+
+  /** An amount alone names nobody: it is shown, and nothing is laid. */
+  private byAmountAlone({ amount, date }: Omit<Remittance, 'id' | 'details'>): Found {
+    const equal = (this.byAmount.get(amount) ?? []).slice(0, 10);
+    if (equal.length === 0) return found('none', null);
+    const options = equal.map(
+      (invoice) =>
+      explanation([invoice], settling([invoice], amount, date) ?? [{ pays: amount, discount: ZERO }], [{ kind: 'amount-of-one', number: invoice.number }]), // prettier-ignore
+    );
+    return found('open', null, [{ kind: 'several-fit', count: equal.length, searched: equal.length }], options);
+  }
+}
+
+const ORDER: readonly Certainty[] = ['none', 'open', 'probable', 'proven'];
+
+/** A sum of several payments: each is explained for itself, and the sum is as sure as the least sure of them. */
+function ofDetails(book: InvoiceBook, line: Remittance): Found {
+  const each = line.details.map((payment) => book.explain(payment));
+  const laid = each.flatMap((one) => (one.laid ? [one.laid] : []));
+  const parts = new Map<number, ProposedPart>();
+  for (const part of laid.flatMap((one) => one.parts)) {
+    const before = parts.get(part.id);
+    if (part.kind !== 'invoice' || before?.kind !== 'invoice') parts.set(part.id, part);
+    else parts.set(part.id, { ...part, amount: add(before.amount, part.amount) });
+  }
+  const said: Reason = { kind: 'payments-of-sum', count: each.length, found: laid.length };
+  const reasons = [said, ...laid.flatMap((one) => one.reasons.filter(({ kind }) => kind === 'numbers-in-text'))];
+  const least = ORDER[Math.min(...each.map(({ certainty }) => ORDER.indexOf(certainty)))]!;
+  if (laid.length === each.length) return found(least, { parts: [...parts.values()], reasons });
+  return laid.length === 0 ? found('none', null) : found('open', { parts: [...parts.values()], reasons });
+}
+
+/**
+ * Proposes invoices for payments that came in. An invoice is laid no further than it is open: where several payments claim one,
+ * none of them is sure of it.
+ */
+export function proposeInvoices(
+  lines: readonly Remittance[],
+  invoices: readonly OpenInvoice[],
+  names: NameFinder,
+): Proposal[] {
+  const book = new InvoiceBook(invoices, names);
+  const proposals = [...lines]
+    .sort((a, b) => a.id - b.id)
+    .map((line): Proposal => {
+      if (line.amount <= 0) return nothing(line.id);
+      return { line: line.id, ...(line.details.length > 0 ? ofDetails(book, line) : book.explain(line)) };
+    });
+  const claimed = new Map<number, number>();
+  for (const part of proposals.flatMap(({ laid }) => laid?.parts ?? [])) {
+    if (part.kind === 'invoice') claimed.set(part.id, (claimed.get(part.id) ?? 0) + part.amount);
+  }
+  const of = new Map(invoices.map((invoice) => [invoice.id, invoice]));
+  return proposals.map((proposal): Proposal => {
+    const contested = proposal.laid?.parts.find((part) => part.kind === 'invoice' && claimed.get(part.id)! > of.get(part.id)!.open); // prettier-ignore
+    if (!contested || !proposal.laid) return proposal;
+    const why: Reason = { kind: 'also-claimed', number: of.get(contested.id)!.number };
+    return { ...proposal, certainty: 'open', laid: null, reasons: [why], others: [proposal.laid, ...proposal.others] };
+  });
+}
