@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import {
   dayNumber,
+  LineSet,
   nothing,
   proposeInvoices,
   proposeSweeps,
@@ -83,8 +84,9 @@ async function sweepsFor(db: Reading, deposits: readonly Deposit[]): Promise<Map
       .filter((deposit) => deposit.account === account)
       .map(({ id, date, amount }) => ({ id, day: dayNumber(date), amount }));
     if (lines.length === 0) continue;
+    const set = new LineSet(lines);
     for (const channel of own) {
-      for (const proposal of proposeSweeps(lines, channel).proposals) {
+      for (const proposal of proposeSweeps(set, channel).proposals) {
         found.set(proposal.line, joined(found.get(proposal.line), proposal));
       }
     }

@@ -1,14 +1,7 @@
 import { addDays, plainDate, type PlainDate } from '../calendar';
 import { minor } from '../money';
 import type { Explanation, Proposal, Reason } from './proposal';
-import {
-  findSweeps,
-  type ReceiptColumns,
-  type SweepFacts,
-  type SweepHabit,
-  type SweepLine,
-  type Sweeps,
-} from './sweeps';
+import { findSweeps, type LineSet, type ReceiptColumns, type SweepFacts, type SweepHabit, type Sweeps } from './sweeps';
 
 const EPOCH = plainDate('1970-01-01');
 /** Days since 1970-01-01. */
@@ -63,11 +56,12 @@ function receiptsOf(
  * that is there to the cent at fees the channel itself gave, and comes to no other run's amount; all else is probable at best.
  */
 export function proposeSweeps(
-  lines: readonly SweepLine[],
+  set: LineSet,
   channel: SweepChannel,
 ): { readonly proposals: Proposal[]; readonly facts: SweepFacts } {
   // prettier-ignore
-  const sweeps = findSweeps(channel.receipts, lines, channel.habit, channel.facts);
+  const sweeps = findSweeps(channel.receipts, set, channel.habit, channel.facts);
+  const { lines } = set;
   const { sequence } = sweeps;
   const proposals: Proposal[] = [];
   for (const { line, from, to, margin, joinedBefore, joinedAfter, between, others } of sweeps.sweeps) {

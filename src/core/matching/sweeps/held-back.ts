@@ -3,7 +3,7 @@ import type { Sequence } from './receipts';
 
 /** A run between two others of which some receipts were held back, or that earlier ones came along with. */
 export interface NearSweep {
-  /** Index of the line in the list. */
+  /** Place of the line in its set. */
   readonly line: number;
   readonly from: number;
   readonly to: number;

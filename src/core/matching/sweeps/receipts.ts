@@ -11,6 +11,51 @@ export interface ReceiptColumns {
   readonly taken: Uint8Array;
 }
 
+/** Where each of many numbers stands: chains in typed arrays, no object per entry. */
+export class NumberIndex {
+  private readonly heads: Int32Array;
+  private readonly next: Int32Array;
+  private readonly mask: number;
+
+  constructor(private readonly numbers: Float64Array) {
+    let slots = 16;
+    while (slots < 2 * numbers.length) slots *= 2;
+    this.mask = slots - 1;
+    this.heads = new Int32Array(slots).fill(-1);
+    this.next = new Int32Array(numbers.length).fill(-1);
+    for (let at = numbers.length - 1; at >= 0; at--) {
+      const slot = this.slot(numbers[at]!);
+      this.next[at] = this.heads[slot]!;
+      this.heads[slot] = at;
+    }
+  }
+
+  private slot(number: number): number {
+    // Low and high words mixed: totals of one channel lie close together.
+    const low = (number % 4_294_967_296) | 0;
+    const high = (number / 4_294_967_296) | 0;
+    let h = Math.imul(low ^ Math.imul(high, 0x9e3779b1), 0x85ebca6b);
+    h ^= h >>> 15;
+    return (Math.imul(h, 0xc2b2ae35) >>> 7) & this.mask;
+  }
+
+  /** The first place at which a number stands, -1 where it stands nowhere. */
+  first(number: number): number {
+    return this.from(this.heads[this.slot(number)]!, number);
+  }
+
+  /** The next place after one at which the same number stands. */
+  after(place: number): number {
+    return this.from(this.next[place]!, this.numbers[place]!);
+  }
+
+  private from(place: number, number: number): number {
+    let at = place;
+    while (at >= 0 && this.numbers[at] !== number) at = this.next[at]!;
+    return at;
+  }
+}
+
 /** Receipts that are taken one by one, within a run, part nothing: a payout is more than one receipt. */
 const BARRIER = 2;
 
@@ -27,9 +72,7 @@ export class Sequence {
   readonly total: Float64Array;
   /** Which part between known payouts each free receipt is in: a run stays within one. */
   readonly part: Int32Array;
-  private readonly heads: Int32Array;
-  private readonly next: Int32Array;
-  private readonly mask: number;
+  private readonly totals: NumberIndex;
 
   constructor(receipts: ReceiptColumns) {
     let size = 0;
@@ -55,32 +98,12 @@ export class Sequence {
       this.total[at + 1] = this.total[at]! + receipts.net[row]!;
       at++;
     }
-    let slots = 16;
-    while (slots < 2 * (size + 1)) slots *= 2;
-    this.mask = slots - 1;
-    this.heads = new Int32Array(slots).fill(-1);
-    this.next = new Int32Array(size + 1).fill(-1);
-    for (let boundary = size; boundary >= 0; boundary--) {
-      const slot = this.slot(this.total[boundary]!);
-      this.next[boundary] = this.heads[slot]!;
-      this.heads[slot] = boundary;
-    }
-  }
-
-  private slot(total: number): number {
-    // Low and high words mixed: totals of one channel lie close together.
-    const low = (total % 4_294_967_296) | 0;
-    const high = (total / 4_294_967_296) | 0;
-    let h = Math.imul(low ^ Math.imul(high, 0x9e3779b1), 0x85ebca6b);
-    h ^= h >>> 15;
-    return (Math.imul(h, 0xc2b2ae35) >>> 7) & this.mask;
+    this.totals = new NumberIndex(this.total);
   }
 
   /** Calls for each boundary, earliest first, before which the receipts come to a total. */
   eachAt(total: number, take: (boundary: number) => void): void {
-    for (let boundary = this.heads[this.slot(total)]!; boundary >= 0; boundary = this.next[boundary]!) {
-      if (this.total[boundary] === total) take(boundary);
-    }
+    for (let boundary = this.totals.first(total); boundary >= 0; boundary = this.totals.after(boundary)) take(boundary);
   }
 
   /** The first boundary all of whose receipts before it are of a day before the given one. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { PLAIN_SHAPE, trialWorld, type TrialShape } from '@/standins/trial/world';
-import { findSweeps, Sequence, type ReceiptColumns, type SweepLine } from '.';
+import { findSweeps, LineSet, Sequence, type ReceiptColumns, type SweepLine } from '.';
 import { setsOf } from './held-back';
 import { proposeSweeps } from '../sweep-proposals';
 
@@ -79,7 +79,7 @@ describe('a channel whose payouts nobody announces', () => {
     let [found, wanted] = [0, 0];
     for (const seed of [1, 2, 3]) {
       const { channel, receipts, lines, own } = channelOf({ announced: 0, ...shape, seed }, 0);
-      const { proposals } = proposeSweeps(lines, {
+      const { proposals } = proposeSweeps(new LineSet(lines), {
         name: 'Desk',
         receipts,
         habit: HABIT,
@@ -104,7 +104,13 @@ describe('a channel whose payouts nobody announces', () => {
 
   test('with a receipt missing from the books nothing is made to fit', () => {
     const { channel, receipts, lines } = channelOf({ announced: 0, missing: 1, cutsWithinDay: true, density: 20 }, 0);
-    const { proposals } = proposeSweeps(lines, { name: 'Desk', receipts, habit: HABIT, facts: null, feesKnown: true });
+    const { proposals } = proposeSweeps(new LineSet(lines), {
+      name: 'Desk',
+      receipts,
+      habit: HABIT,
+      facts: null,
+      feesKnown: true,
+    });
     const laid = proposals.filter((one) => one.laid !== null);
     const truth = new Map(lines.map((one) => [one.id, one.payout]));
     const wrong = laid.filter((one) => one.laid!.parts.some((part) => channel.payout[part.id] !== truth.get(one.line)));
@@ -118,7 +124,8 @@ describe('a channel whose payouts nobody announces', () => {
     const receipts = columns(rows as never);
     const amount = rows.filter(([day]) => day === 3).reduce((sum, [, net]) => sum + net, 0);
     const of = (feesKnown: boolean) =>
-      proposeSweeps([line(1, 5, amount)], { name: 'Desk', receipts, habit: HABIT, facts: null, feesKnown }).proposals;
+      proposeSweeps(new LineSet([line(1, 5, amount)]), { name: 'Desk', receipts, habit: HABIT, facts: null, feesKnown })
+        .proposals;
     expect(of(true).map(({ certainty }) => certainty)).not.toContain('none');
     expect(of(false).map(({ certainty }) => certainty)).not.toContain('proven');
   });
@@ -127,8 +134,8 @@ describe('a channel whose payouts nobody announces', () => {
 test('the answer does not depend on the order of the lines, and no receipt is used twice', () => {
   const { receipts, lines } = channelOf({ announced: 40, cutsWithinDay: true, seed: 9 }, 1);
   const of = (list: readonly SweepLine[]) =>
-    findSweeps(receipts, list, HABIT)
-      .sweeps.map(({ line: at, from, to, margin }) => [list[at]!.id, from, to, margin] as const)
+    findSweeps(receipts, new LineSet(list), HABIT)
+      .sweeps.map(({ line: at, from, to, margin }) => [new LineSet(list).lines[at]!.id, from, to, margin] as const)
       .sort((a, b) => a[0] - b[0]);
   const straight = of(lines);
   expect(of([...lines].reverse())).toEqual(straight);

@@ -1,4 +1,4 @@
-import { candidatesOf, type Candidates, type SweepHabit, type SweepLine } from './candidates';
+import { candidatesOf, type Candidates, type LineSet, type SweepHabit } from './candidates';
 import { chooseChains, type Chosen, type Weights } from './chains';
 import { findHeldBack, type Gap, type NearSweep } from './held-back';
 import { Sequence, type ReceiptColumns } from './receipts';
@@ -14,7 +14,7 @@ export interface SweepFacts {
 
 /** A run of receipts that a deposit is, and how much better that is than any other way. */
 export interface Sweep {
-  /** Index of the line in the list. */
+  /** Place of the line in its set. */
   readonly line: number;
   /** Boundaries in the channel's free receipts: the run is from one to the other. */
   readonly from: number;
@@ -110,16 +110,9 @@ const WEAK = 3;
  * Where one line lies alone between two runs that are sure, or between a sure run and an edge of what is known: all that is
  * between belongs to it, but for what was held back.
  */
-function gapsOf(
-  sequence: Sequence,
-  lines: readonly SweepLine[],
-  order: readonly number[],
-  sweeps: readonly Sweep[],
-  habit: SweepHabit,
-): Gap[] {
+function gapsOf(sequence: Sequence, set: LineSet, sweeps: readonly Sweep[], habit: SweepHabit): Gap[] {
   const sure = sweeps.filter(({ margin }) => margin >= WEAK).sort((a, b) => a.from - b.from);
   const explained = new Set(sure.map(({ line }) => line));
-  const open = order.filter((index) => !explained.has(index));
   const gaps: Gap[] = [];
   const edges: number[] = [];
   for (let boundary = 1; boundary < sequence.size; boundary++) if (sequence.isKnownEdge(boundary)) edges.push(boundary);
@@ -130,14 +123,15 @@ function gapsOf(
     if (to === undefined || covered.has(from)) continue;
     const last = sequence.day[to - 1]!;
     if (last - sequence.day[from]! > habit.longestSpan) continue;
-    const within = open.filter((index) => {
-      const lag = lines[index]!.day - last;
-      return lag >= habit.shortestLag && lag <= habit.longestLag;
-    });
     // Others in the same days may be of other channels; the nearest in amount is the one that can be this.
     const whole = sequence.total[to]! - sequence.total[from]!;
-    const near = within.sort((a, b) => Math.abs(lines[a]!.amount - whole) - Math.abs(lines[b]!.amount - whole))[0];
-    if (near !== undefined) gaps.push({ line: near, from, to });
+    let near = -1;
+    for (let at = set.firstOf(last + habit.shortestLag); at < set.firstOf(last + habit.longestLag + 1); at++) {
+      if (explained.has(at)) continue;
+      const off = Math.abs(set.lines[at]!.amount - whole);
+      if (near < 0 || off < Math.abs(set.lines[near]!.amount - whole)) near = at;
+    }
+    if (near >= 0) gaps.push({ line: near, from, to });
   }
   return gaps;
 }
@@ -149,45 +143,43 @@ function gapsOf(
  */
 export function findSweeps(
   receipts: ReceiptColumns,
-  lines: readonly SweepLine[],
+  set: LineSet,
   habit: SweepHabit,
   known: SweepFacts | null = null,
 ): Sweeps {
   const sequence = new Sequence(receipts);
-  const order = [...lines.keys()].sort((a, b) => lines[a]!.day - lines[b]!.day || lines[a]!.id - lines[b]!.id);
-  const ordered = order.map((index) => lines[index]!);
-  const lineDays = Int32Array.from(ordered, (line) => line.day);
-  const c = candidatesOf(sequence, ordered, habit);
+  const c = candidatesOf(sequence, set, habit);
   let facts = known;
   if (facts === null) {
-    const first = chooseChains(sequence, lineDays, c, firstWeights(habit, startsOf(sequence, habit)));
-    facts = learn(sequence, lineDays, c, first);
+    const first = chooseChains(sequence, set.days, c, firstWeights(habit, startsOf(sequence, habit)));
+    facts = learn(sequence, set.days, c, first);
   }
-  const chosen = chooseChains(sequence, lineDays, c, learntWeights(facts, habit, sequence));
-  const ends = new Map<number, number>();
-  const begins = new Map<number, number>();
+  const chosen = chooseChains(sequence, set.days, c, learntWeights(facts, habit, sequence));
+  const ends = new Set<number>();
+  const begins = new Set<number>();
   for (const at of chosen.candidate) {
     if (at < 0) continue;
-    ends.set(c.to[at]!, at);
-    begins.set(c.from[at]!, at);
+    ends.add(c.to[at]!);
+    begins.add(c.from[at]!);
   }
   const sweeps: Sweep[] = [];
-  for (const [index, at] of chosen.candidate.entries()) {
+  for (let line = 0; line < chosen.candidate.length; line++) {
+    const at = chosen.candidate[line]!;
     if (at < 0) continue;
     const [from, to] = [c.from[at]!, c.to[at]!];
-    const others = c.first[index + 1]! - c.first[index]! - 1;
+    const others = c.first[line + 1]! - c.first[line]! - 1;
     const [knownFrom, knownTo] = [sequence.isKnownEdge(from), sequence.isKnownEdge(to)];
     sweeps.push({
-      line: order[index]!,
+      line,
       from,
       to,
-      margin: chosen.margin[index]!,
+      margin: chosen.margin[line]!,
       joinedBefore: ends.has(from) || knownFrom,
       joinedAfter: begins.has(to) || knownTo,
       between: knownFrom && knownTo && others === 0,
       others,
     });
   }
-  const near = findHeldBack(sequence, lines, gapsOf(sequence, lines, order, sweeps, habit));
+  const near = findHeldBack(sequence, set.lines, gapsOf(sequence, set, sweeps, habit));
   return { sequence, sweeps, near, facts, candidates: c };
 }
