@@ -14,6 +14,7 @@ const ARROWS = {
   standins: ['formats'],
   books: ['core', 'formats', 'adapters'],
   workers: ['books', 'core', 'formats', 'adapters'],
+  egg: ['books', 'core', 'formats', 'adapters'],
   ui: ['core', 'formats'],
   app: ['ui', 'workers', 'books', 'core', 'formats', 'adapters', 'standins'],
 };
@@ -28,7 +29,7 @@ const HOMES = [
   },
   {
     packages: ['node:*', 'fs', 'path', 'crypto'],
-    home: ['adapters', 'standins', 'workers', 'app', 'books'],
+    home: ['adapters', 'standins', 'workers', 'app', 'books', 'egg'],
     message: 'core/, formats/ and ui/ touch neither files nor processes.',
   },
 ];

@@ -26,6 +26,7 @@ import { settleInvoices, undoSettlement } from './settling/settle';
 import { openPage, savePage } from './public/pages';
 import { setAttachment } from './billing/attachments';
 import { keyAgain, takeKeyedBack } from './by-hand/take-back';
+import { keepAccount, removeAccount } from './setup/accounts';
 import { mergeItems, partItems } from './setup/merge-items';
 import { keepItem, keepTaxCode, keepTerms, removeFromList, setLetterhead } from './setup/list-commands';
 import { setPayerDetails } from './payers/details';
@@ -87,6 +88,8 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(setAttachment),
   by(keepTerms),
   by(keepItem),
+  by(keepAccount),
+  by(removeAccount),
   by(mergeItems),
   by(partItems),
   by(keepTaxCode),

@@ -33,6 +33,8 @@ const REFUSALS: { readonly [C in RefusalCode]: Extract<Refusal, { code: C }> } =
   'in-summary': { code: 'in-summary', receipt: 'T-1', date: '2026-11-02' },
   'name-taken': { code: 'name-taken', what: 'dimension', name: 'Fund' },
   'email-taken': { code: 'email-taken', email: 'a@mail.example', payer: 'A. Tern' },
+  'role-taken': { code: 'role-taken', role: 'sales_tax', account: '2200 Sales tax' },
+  'account-differs': { code: 'account-differs', account: '4010 Repairs', is: 'income' },
   merged: { code: 'merged', what: 'item', name: 'HULL', into: 'HULL-CLEAN' },
   'in-use': { code: 'in-use', what: 'dimension', name: 'Fund' },
   'account-unfit': { code: 'account-unfit', account: '1200 Clearing', decides: 'deposit' },

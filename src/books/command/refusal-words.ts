@@ -127,6 +127,16 @@ export function refusalWords(refusal: Refusal): RefusalWords {
         what: `The ${refusal.what} ${refusal.name} was merged into ${refusal.into}.`,
         next: `Use ${refusal.into}, or part them first.`,
       };
+    case 'role-taken':
+      return {
+        what: `Account ${refusal.account} is the books’ one account for ${refusal.role.replaceAll('_', ' ')}.`,
+        next: 'Leave the role of the other empty.',
+      };
+    case 'account-differs':
+      return {
+        what: `Account ${refusal.account} is here as ${refusal.is.replaceAll('_', ' ')}.`,
+        next: 'What it is stays, since entries stand on it; give the other a code of its own.',
+      };
     case 'account-unfit':
       return { what: `Account ${refusal.account} cannot be used here.`, next: UNFIT[refusal.decides] };
     case 'nothing-decides':

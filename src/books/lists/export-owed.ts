@@ -57,6 +57,10 @@ export async function owedRows(
       const rows = await db.selectFrom('terms').selectAll().orderBy('name').execute();
       return [columnsOf(list), ...rows.map((r) => [r.name, r.due_days, r.discount_rate / 100, r.discount_days])];
     }
+    case 'accounts': {
+      const rows = await db.selectFrom('account').selectAll().orderBy('code').execute();
+      return [columnsOf(list), ...rows.map((r) => [r.code, r.name, r.class, r.role ?? ''])];
+    }
     case 'payers': {
       const rows = await db
         .selectFrom('payer')

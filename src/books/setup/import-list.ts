@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ACCOUNT_CLASSES, ACCOUNT_ROLES } from '@/core/ledger';
 import { parseAmount, type Currency } from '@/core/money';
 import { plural } from '@/core/words';
 import { readTable, type ColumnPositions } from '@/formats/csv';
@@ -7,9 +8,10 @@ import { findingWords } from '@/formats/finding-words';
 import { done, refusalWords, refuse, type Command, type CommandContext, type Outcome, type Undo } from '../command';
 import { payerDetails, setPayerDetails, type PayerDetails } from '../payers/details';
 import type { Reading, Writing } from '../store';
+import { keepAccount } from './accounts';
 import { keepItem, keepTaxCode, keepTerms } from './list-commands';
 
-export const IMPORTED_LISTS = ['payers', 'items', 'tax-codes', 'terms'] as const;
+export const IMPORTED_LISTS = ['payers', 'items', 'tax-codes', 'terms', 'accounts'] as const;
 export type ImportedList = (typeof IMPORTED_LISTS)[number];
 
 /** What came of a list's file: rows that were refused are named with line and reason, the others stand. */
@@ -25,6 +27,7 @@ const COLUMNS = {
   items: { required: ['Code', 'Name', 'Income account', 'Tax code'], optional: ['Description', 'Net price', 'Unit'] },
   'tax-codes': { required: ['Code', 'Name', 'Rate', 'Account'], optional: ['Category'] },
   terms: { required: ['Name', 'Due days'], optional: ['Off %', 'Off within days'] },
+  accounts: { required: ['Code', 'Name', 'Class'], optional: ['Role'] },
 } as const satisfies Record<ImportedList, { required: readonly string[]; optional: readonly string[] }>;
 
 export const columnsOf = (list: ImportedList): readonly string[] => [
@@ -108,6 +111,12 @@ async function keepRow(
       const id = await idOf(db, 'tax_code', row('Code'));
       const category = row('Category').toUpperCase() || (rate === 0 ? 'Z' : 'S');
       return run(keepTaxCode, tx, { id, code: row('Code'), name: row('Name'), rate, account_id: account, category, archived: 0 }, context); // prettier-ignore
+    }
+    case 'accounts': {
+      if (!ACCOUNT_CLASSES.some((one) => one === row('Class').toLowerCase())) return { why: `${row('Class')} is no class of accounts: ${ACCOUNT_CLASSES.join(', ')}.` }; // prettier-ignore
+      const role = row('Role').toLowerCase().replaceAll(' ', '_') || null;
+      if (role !== null && !ACCOUNT_ROLES.some((one) => one === role)) return { why: `${row('Role')} is no role of accounts: ${ACCOUNT_ROLES.join(', ').replaceAll('_', ' ')}.` }; // prettier-ignore
+      return run(keepAccount, tx, { code: row('Code'), name: row('Name'), class: row('Class').toLowerCase(), role }, context); // prettier-ignore
     }
     case 'terms': {
       const [due, off, within] = [whole(row('Due days')), points(row('Off %') || '0'), whole(row('Off within days') || '0')]; // prettier-ignore

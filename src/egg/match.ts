@@ -1,0 +1,78 @@
+import type { Change } from '@/books/command';
+import { confirmProven } from '@/books/matching/confirm';
+import { proposeAgain } from '@/books/matching/propose-again';
+import { postInvoices } from '@/books/invoices/post';
+import { postReceipts } from '@/books/receipts/post';
+import { certaintyGroups, listLines, provenLines, type CertaintyGroups } from '@/books/statements/list';
+import { reasonWords, type Reason } from '@/core/matching';
+import { formatAmount, type Currency } from '@/core/money';
+import { plural } from '@/core/words';
+import type { EggCommand } from './commands';
+import { aligned, answer, answerOf, UsageError } from './output';
+
+const groupLines = (groups: CertaintyGroups, currency: Currency) =>
+  aligned(['', 'lines', currency], Object.entries(groups).map(([word, { count, amount }]) => [word, String(count), formatAmount(amount, currency)]), [1, 2]); // prettier-ignore
+
+/** Posting what came in, and saying what the deposits are. */
+export const MATCH: Readonly<Record<string, EggCommand>> = {
+  post: {
+    takes: '[invoices|receipts]',
+    does: 'writes what is not in the books yet: invoices, then receipts',
+    async run(place, { books, 'dry-run': dry }, [what]) {
+      if (what !== undefined && what !== 'invoices' && what !== 'receipts') throw new UsageError('Post invoices, receipts, or both.'); // prettier-ignore
+      const file = place.open(books);
+      const posted: Record<string, number> = {};
+      const text: string[] = [];
+      let change: Change | null = null;
+      let waiting = 0;
+      for (const one of what === undefined ? (['invoices', 'receipts'] as const) : [what]) {
+        const result = one === 'invoices'
+          ? await place.run(file, postInvoices, { filter: {} }, dry === true)
+          : await place.run(file, postReceipts, { filter: {} }, dry === true); // prettier-ignore
+        if (!result.ok) return { value: posted, text, refusal: result.refusal };
+        posted[one] = result.value.posted;
+        change = result.change ?? change;
+        const left = result.value.notPostedCount;
+        waiting += left;
+        text.push(`${one}: ${posted[one]} posted${left > 0 ? `, ${left} not` : ''}`);
+      }
+      return answer({ ...posted, notPosted: waiting }, text, { change, partly: waiting > 0 });
+    },
+  },
+  'match propose': {
+    takes: '',
+    does: 'asks again what explains every statement line',
+    async run(place, { books }) {
+      const file = place.open(books);
+      const { currency } = await file.read((db) => db.selectFrom('books').select('currency').executeTakeFirstOrThrow());
+      return answerOf(await place.run(file, proposeAgain, {}, false), (groups) => groupLines(groups, currency));
+    },
+  },
+  'match list': {
+    takes: '[--limit <n>]',
+    does: 'lists lines to explain, the surest first, each with what is laid and why',
+    async run(place, { books, limit }) {
+      const { rows, currency, groups, why } = await place.read(books, async (db) => ({
+        ...(await listLines(db, { state: 'to-explain' }, null)),
+        ...(await db.selectFrom('books').select('currency').executeTakeFirstOrThrow()),
+        groups: await certaintyGroups(db),
+        why: new Map((await db.selectFrom('proposal').select(['statement_line_id as id', 'reasons']).execute()).map(({ id, reasons }) => [id, JSON.parse(reasons) as Reason[]])), // prettier-ignore
+      }));
+      const shown = rows.slice(0, limit === undefined ? rows.length : Number(limit)).map((row) => ({ ...row, because: (why.get(row.id) ?? []).map((reason) => reasonWords(reason, currency)) })); // prettier-ignore
+      const table = shown.map((row) => [row.certainty ?? '', row.date, formatAmount(row.amount, currency), row.laid, row.text.slice(0, 50), row.because.join('; ')]); // prettier-ignore
+      const text = [...groupLines(groups, currency), '', ...aligned(['', 'day', currency, 'laid', 'the bank’s text', 'because'], table, [2])]; // prettier-ignore
+      return answer({ groups, lines: shown }, text);
+    },
+  },
+  'match confirm-proven': {
+    takes: '',
+    does: 'confirms every line that is proven',
+    async run(place, { books, 'dry-run': dry }) {
+      const file = place.open(books);
+      const lines = (await file.read(provenLines)).map(({ id }) => id);
+      if (lines.length === 0) return answer({ confirmed: 0, amount: 0 }, ['Nothing is proven that is not confirmed.']);
+      const result = await place.run(file, confirmProven, { lines }, dry === true);
+      return answerOf(result, ({ confirmed }) => [`${plural(confirmed, 'deposit')} confirmed`]);
+    },
+  },
+};
