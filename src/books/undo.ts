@@ -26,6 +26,7 @@ import { settleInvoices, undoSettlement } from './settling/settle';
 import { openPage, savePage } from './public/pages';
 import { setAttachment } from './billing/attachments';
 import { keyAgain, takeKeyedBack } from './by-hand/take-back';
+import { setLinesAside, takeLinesBack } from './statements/set-aside';
 import { keepAccount, removeAccount } from './setup/accounts';
 import { mergeItems, partItems } from './setup/merge-items';
 import { keepItem, keepTaxCode, keepTerms, removeFromList, setLetterhead } from './setup/list-commands';
@@ -55,6 +56,8 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(removeDimension),
   by(setDimensionValue),
   by(requireDimension),
+  by(setLinesAside),
+  by(takeLinesBack),
   by(setAside),
   by(takeBackAside),
   by(setLanding),

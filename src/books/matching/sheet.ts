@@ -36,6 +36,10 @@ export interface Sheet {
     readonly account: AccountId;
     readonly file: string;
     readonly fileLine: number;
+    /** Why nothing is to be explained of it. */
+    readonly aside: string | null;
+    /** What it is a sum of, where the bank says so. */
+    readonly details: readonly { readonly amount: Minor; readonly text: string; readonly counterparty: string }[];
   };
   readonly certainty: Certainty | null;
   /** What is proposed, ready-made; empty where the user lays the parts. */
@@ -177,6 +181,8 @@ export async function workingSheet(db: Reading, id: number): Promise<Sheet | nul
     account: line.account_id,
     file: line.file_name,
     fileLine: line.file_line,
+    aside: line.aside,
+    details: await db.selectFrom('statement_line_detail').select(['amount', 'text', 'counterparty']).where('line_id', '=', id).orderBy('no').execute(), // prettier-ignore
   };
   if (line.match_id !== null) {
     return {

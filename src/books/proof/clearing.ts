@@ -142,7 +142,9 @@ export interface BankProof {
   readonly statement: { readonly closing: Minor; readonly day: PlainDate | null; readonly file: string } | null;
   /** Statement lines that are not explained yet: in the bank's figure, not in the ledger's. */
   readonly toExplain: { readonly count: number; readonly amount: Minor };
-  /** Statement less what is to explain, less ledger: 0 proves. */
+  /** What was set aside, minor units: at the bank, and no business of these books. */
+  readonly aside: Minor;
+  /** Statement less what is to explain and what is set aside, less ledger: 0 proves. */
   readonly difference: Minor;
 }
 
@@ -157,13 +159,15 @@ export async function bankProofs(db: Reading): Promise<BankProof[]> {
     file: string | null;
     count: number;
     amount: Minor;
+    aside: Minor;
   }>`
     SELECT a.id AS account, a.code, a.name,
       coalesce((SELECT sum(debit - credit) FROM account_day d WHERE d.account_id = a.id), 0) AS ledger,
       s.closing + coalesce((SELECT sum(amount) FROM statement_line l
         WHERE l.account_id = a.id AND l.book_date > s.last_day), 0) AS closing, s.last_day AS day, r.file_name AS file,
-      (SELECT count(*) FROM statement_line l WHERE l.account_id = a.id AND l.match_id IS NULL) AS count,
-      coalesce((SELECT sum(amount) FROM statement_line l WHERE l.account_id = a.id AND l.match_id IS NULL), 0) AS amount
+      (SELECT count(*) FROM statement_line l WHERE l.account_id = a.id AND l.match_id IS NULL AND l.aside IS NULL) AS count,
+      coalesce((SELECT sum(amount) FROM statement_line l WHERE l.account_id = a.id AND l.match_id IS NULL AND l.aside IS NULL), 0) AS amount,
+      coalesce((SELECT sum(amount) FROM statement_line l WHERE l.account_id = a.id AND l.aside IS NOT NULL), 0) AS aside
     FROM bank_account b JOIN account a ON a.id = b.account_id
     LEFT JOIN statement s ON s.id = (
       SELECT id FROM statement WHERE account_id = a.id AND closing IS NOT NULL AND last_day IS NOT NULL ORDER BY last_day DESC, id DESC LIMIT 1)
@@ -174,6 +178,6 @@ export async function bankProofs(db: Reading): Promise<BankProof[]> {
     ...row,
     statement: closing === null ? null : { closing, day, file: file! },
     toExplain: { count, amount },
-    difference: (closing === null ? 0 : closing - amount - row.ledger) as Minor,
+    difference: (closing === null ? 0 : closing - amount - row.aside - row.ledger) as Minor,
   }));
 }

@@ -3,13 +3,14 @@ import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
 import type { Certainty } from '@/core/matching';
 import type { Minor } from '@/core/money';
+import { parseLooseAmount } from '@/formats/table/loose';
 import { containing } from '../receipts/filter';
 import { cursorParam, cut, PAGE_SIZE, type CountAndAmount, type Cursor, type Page } from '../lists/page';
 import type { Reading } from '../store';
 
 export const lineFilter = z.object({
-  state: z.enum(['to-explain', 'matched', 'all']).default('to-explain'),
-  /** Any part of the bank's text, the counterparty or the reference. */
+  state: z.enum(['to-explain', 'matched', 'aside', 'all']).default('to-explain'),
+  /** Any part of the bank's text, the counterparty, a reference or one of its payments; or an amount, in or out. */
   text: z.string().trim().min(1).max(100).optional(),
 });
 export type LineFilter = z.infer<typeof lineFilter>;
@@ -23,6 +24,8 @@ export interface LineListRow {
   /** Minor units; negative went out. */
   readonly amount: Minor;
   readonly match: number | null;
+  /** Why it is set aside. */
+  readonly aside: string | null;
   readonly certainty: Certainty | null;
   /** What is laid on its sheet, in words; empty where nothing is. */
   readonly laid: string;
@@ -67,12 +70,30 @@ export function parseLineCursor(text: string | undefined): LineCursor | null {
 function saying(filter: LineFilter) {
   if (!filter.text) return sql`1`;
   const like = containing(filter.text);
+  const amount = amountIn(filter.text);
   return sql`(l.text LIKE ${like} ESCAPE '\\' OR l.counterparty LIKE ${like} ESCAPE '\\'
-    OR l.reference LIKE ${like} ESCAPE '\\')`;
+    OR l.reference LIKE ${like} ESCAPE '\\' OR l.bank_id LIKE ${like} ESCAPE '\\' OR l.aside LIKE ${like} ESCAPE '\\'
+    OR EXISTS (SELECT 1 FROM statement_line_detail d WHERE d.line_id = l.id
+      AND (d.text LIKE ${like} ESCAPE '\\' OR d.counterparty LIKE ${like} ESCAPE '\\' OR d.reference LIKE ${like} ESCAPE '\\'))
+    ${amount === null ? sql`` : sql`OR abs(l.amount) = ${amount}`})`;
 }
 
+/** What is typed as an amount, in either way of writing it; minor units of a currency with cents. */
+function amountIn(text: string): number | null {
+  const plain = text.replace(/[\s']/g, '');
+  if (!/^[-−]?[\d.,]+$/.test(plain)) return null;
+  const parsed = ['.', ','].map((mark) => parseLooseAmount(plain, 'EUR', mark as '.' | ',')).find((one) => one.ok);
+  return parsed?.ok ? Math.abs(parsed.minor) : null;
+}
+
+const IN_STATE: Readonly<Record<Exclude<LineFilter['state'], 'to-explain'>, ReturnType<typeof sql>>> = {
+  matched: sql`l.match_id IS NOT NULL`,
+  aside: sql`l.aside IS NOT NULL`,
+  all: sql`1`,
+};
+
 const COLUMNS = sql`
-  l.id, l.book_date AS date, l.text, l.counterparty, l.reference, l.amount, l.match_id AS match,
+  l.id, l.book_date AS date, l.text, l.counterparty, l.reference, l.amount, l.match_id AS match, l.aside,
   CASE WHEN l.match_id IS NULL THEN ${LAID} ELSE ${MATCHED} END AS laid`;
 
 /** Lines to explain, surest group first, newest first in each: one index range per group. */
@@ -109,7 +130,7 @@ export async function lineRows(
   const { rows } = await sql<LineListRow>`
     SELECT ${COLUMNS}, (SELECT certainty FROM proposal q WHERE q.statement_line_id = l.id) AS certainty
     FROM statement_line l
-    WHERE ${filter.state === 'matched' ? sql`l.match_id IS NOT NULL` : sql`1`} AND ${saying(filter)}
+    WHERE ${IN_STATE[filter.state]} AND ${saying(filter)}
       AND ${after ? sql`(l.book_date, l.id) < (${after.date}, ${after.id})` : sql`1`}
     ORDER BY l.book_date DESC, l.id DESC LIMIT ${limit}
   `.execute(db);
@@ -130,7 +151,7 @@ export async function listLines(
       : sql`statement_line l ${open ? sql`JOIN proposal q ON q.statement_line_id = l.id` : sql``}`;
   const { rows: totals } = await sql<CountAndAmount>`
     SELECT count(*) AS count, coalesce(sum(l.amount), 0) AS amount FROM ${from}
-    WHERE ${saying(filter)} AND ${filter.state === 'matched' ? sql`l.match_id IS NOT NULL` : sql`1`}
+    WHERE ${saying(filter)} AND ${filter.state === 'to-explain' ? sql`1` : IN_STATE[filter.state]}
   `.execute(db);
   const certainty = rows.at(-1)?.certainty;
   return { rows, next: next && (open ? `${certainty}_${next}` : next), totals: totals[0]! };
@@ -158,6 +179,14 @@ export async function provenLines(db: Reading): Promise<{ id: number; amount: Mi
     .orderBy('statement_line_id')
     .limit(100_000)
     .execute();
+}
+
+/** How many lines are set aside. */
+export async function countAside(db: Reading): Promise<number> {
+  const { rows } = await sql<{ n: number }>`SELECT count(*) AS n FROM statement_line WHERE aside IS NOT NULL`.execute(
+    db,
+  );
+  return rows[0]!.n;
 }
 
 export async function countMatched(db: Reading): Promise<number> {

@@ -21,6 +21,7 @@ import { mergePayers, saidIs } from '@/books/payers/same';
 import { keepReading } from '@/books/receipts/readings';
 import { takeChange } from '@/books/receipts/take-change';
 import { undoImport } from '@/books/imports/undo-import';
+import { setLinesAside, takeLinesBack } from '@/books/statements/set-aside';
 import { undoChange } from '@/books/undo';
 import { parseAmount } from '@/core/money';
 import { openBooks } from '../../server/books';
@@ -34,6 +35,8 @@ export const previewReverse = async (books: string, journal: number) =>
   preview(books, reverse, { from: journal, to: journal });
 export const confirmNow = async (books: string, input: unknown) => change(books, confirmMatch, input);
 export const previewConfirm = async (books: string, input: unknown) => preview(books, confirmMatch, input);
+export const setLinesAsideNow = async (books: string, input: unknown) => change(books, setLinesAside, input);
+export const takeLinesBackNow = async (books: string, input: unknown) => change(books, takeLinesBack, input);
 export const takeApartNow = async (books: string, match: number) => change(books, takeApart, { match });
 export const previewTakeApart = async (books: string, match: number) => preview(books, takeApart, { match });
 export const closeNow = async (books: string, input: unknown) => change(books, closeThrough, input);

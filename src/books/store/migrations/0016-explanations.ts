@@ -26,4 +26,5 @@ INSERT INTO proposal_way SELECT statement_line_id, rank, laid, reasons FROM prop
 UPDATE proposal_way SET reasons = (SELECT reasons FROM proposal q WHERE q.statement_line_id = proposal_way.statement_line_id) WHERE laid = 1;
 INSERT INTO proposal_part SELECT statement_line_id, rank, 1, 'payout', payout_id, 0 FROM proposal_payout;
 DROP TABLE proposal_payout;
+CREATE INDEX statement_line_aside ON statement_line (book_date, id) WHERE aside IS NOT NULL;
 `;

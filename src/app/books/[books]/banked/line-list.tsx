@@ -28,7 +28,7 @@ export function LineList({ rows, totals, groups, grouped, opened }: Props) {
       cell: ({ row: { original: line } }) => (
         <>
           <OpenRow param="line" id={line.id}>
-            {line.laid || line.counterparty || 'Statement line'}
+            {line.aside ? `Set aside: ${line.aside}` : line.laid || line.counterparty || 'Statement line'}
           </OpenRow>
           <div className="sub">{line.text || line.reference}</div>
         </>

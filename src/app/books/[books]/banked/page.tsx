@@ -4,6 +4,7 @@ import { restAccounts } from '@/books/matching/rest-accounts';
 import { workingSheet } from '@/books/matching/sheet';
 import {
   certaintyGroups,
+  countAside,
   countMatched,
   lineFilter,
   listLines,
@@ -15,6 +16,7 @@ import { FilterChips, FilterText, ListFoot } from '@/ui/parts/list-frame';
 import { Empty } from '@/ui/parts/notice';
 import { openBooks } from '../../../server/books';
 import { idParam, readFilter, single, type SearchParams } from '../../../server/params';
+import { AsideSheet } from './aside-sheet';
 import { ConfirmProven } from './confirm-proven';
 import { ConfirmedSheetView } from './confirmed-sheet';
 import { LineList } from './line-list';
@@ -30,20 +32,21 @@ export default async function StatementLinesPage({ params, searchParams }: Props
   const { books: id } = await params;
   const search = await single(searchParams);
   const filter = readFilter(lineFilter, search, { state: 'to-explain' as const });
-  const { list, groups, matched, proven, sheet, accounts } = await openBooks(id).read(async (db) => {
+  const { list, groups, matched, aside, proven, sheet, accounts } = await openBooks(id).read(async (db) => {
     const lines = await listLines(db, filter, parseLineCursor(search.after));
     const selected = idParam(search.line) ?? lines.rows[0]?.id ?? null;
     return {
       list: lines,
       groups: await certaintyGroups(db),
       matched: await countMatched(db),
+      aside: await countAside(db),
       proven: await provenLines(db),
       sheet: selected === null ? null : await workingSheet(db, selected),
       accounts: await restAccounts(db),
     };
   });
   const toExplain = groups.proven.count + groups.probable.count + groups.open.count + groups.none.count;
-  const empty = matched + toExplain === 0;
+  const empty = matched + toExplain + aside === 0;
   return (
     <>
       <PageTabs pages={BANKED_PAGES} />
@@ -69,10 +72,11 @@ export default async function StatementLinesPage({ params, searchParams }: Props
                 choices={[
                   { value: '', label: `To explain ${toExplain}` },
                   { value: 'matched', label: `Matched ${matched}` },
+                  ...(aside > 0 || filter.state === 'aside' ? [{ value: 'aside', label: `Set aside ${aside}` }] : []),
                   { value: 'all', label: 'All' },
                 ]}
               >
-                <FilterText label="Any of the bank’s text" />
+                <FilterText label="Any of the bank’s text, or an amount" />
               </FilterChips>
               {list.totals.count === 0 ? (
                 <Empty title={search.text ? 'No line says this' : 'Nothing left to explain'}>
@@ -102,7 +106,8 @@ export default async function StatementLinesPage({ params, searchParams }: Props
               {sheet?.confirmed ? (
                 <ConfirmedSheetView key={sheet.line.id} sheet={sheet} confirmed={sheet.confirmed} />
               ) : null}
-              {sheet && !sheet.confirmed ? (
+              {sheet && sheet.line.aside !== null ? <AsideSheet key={sheet.line.id} line={sheet.line} /> : null}
+              {sheet && !sheet.confirmed && sheet.line.aside === null ? (
                 <WorkingSheet key={sheet.line.id} sheet={sheet} accounts={accounts} />
               ) : null}
             </div>

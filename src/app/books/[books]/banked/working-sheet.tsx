@@ -17,7 +17,8 @@ import { EntryPreview } from '@/ui/parts/entry';
 import { Mark } from '@/ui/parts/mark';
 import { Notice } from '@/ui/parts/notice';
 import { useTrail } from '@/ui/parts/trail-amount';
-import { confirmNow, previewConfirm } from '../actions';
+import { confirmNow, previewConfirm, setLinesAsideNow } from '../actions';
+import { AsideDialog } from '../collected/aside-dialog';
 import { CERTAINTY_MARKS } from './certainty';
 import { PartPicker } from './part-picker';
 import { PartsTable, SheetHead } from './sheet-parts';
@@ -54,6 +55,7 @@ export function WorkingSheet({ sheet, accounts }: { sheet: Sheet; accounts: read
   const [entry, setEntry] = useState<EntryView | null>(null);
   const [trouble, setTrouble] = useState<{ what: string; next: string } | null>(null);
   const [busy, setBusy] = useState(false);
+  const [asking, setAsking] = useState(false);
 
   const rest = leftToExplain({ amount: sheet.line.amount, parts: parts.map((part) => part.part) });
   const left = restTo === null ? rest : (0 as Minor);
@@ -80,6 +82,14 @@ export function WorkingSheet({ sheet, accounts }: { sheet: Sheet; accounts: read
     setBusy(true);
     const answer = await confirmNow(id, inputOf(sheet, parts, rest === 0 ? null : restTo));
     setBusy(false);
+    if (!answer.ok) return setTrouble(answer);
+    if (answer.change) toasts.changed(answer.change);
+    router.push(`/books/${id}/banked`);
+    router.refresh();
+  };
+  const setAside = async (reason: string) => {
+    setAsking(false);
+    const answer = await setLinesAsideNow(id, { ids: [sheet.line.id], reason });
     if (!answer.ok) return setTrouble(answer);
     if (answer.change) toasts.changed(answer.change);
     router.push(`/books/${id}/banked`);
@@ -205,9 +215,19 @@ export function WorkingSheet({ sheet, accounts }: { sheet: Sheet; accounts: read
         >
           Entry<span className="key">e</span>
         </Button>
+        <Button variant="plain" onClick={() => setAsking(true)}>
+          Set aside
+        </Button>
         <Button variant="plain" onClick={() => openTrail(`line:${sheet.line.id}`)}>
           Trail<span className="key">t</span>
         </Button>
+        <AsideDialog
+          shown={asking}
+          name="this line"
+          means="Nothing is to be explained of it: it is money that these books do not keep. It stays in the list and in the bank’s balance."
+          onHide={() => setAsking(false)}
+          onReason={(reason) => void setAside(reason)}
+        />
         <span className="end small soft">
           <span className="key ms-0">j</span> next line
         </span>

@@ -9,12 +9,14 @@ interface AsideProps {
   readonly shown: boolean;
   /** What is set aside, in words. */
   readonly name: string;
+  /** What that means, where it is not a receipt. */
+  readonly means?: string;
   readonly onHide: () => void;
   readonly onReason: (reason: string) => void;
 }
 
 /** Asks why receipts are not wanted in the books. */
-export function AsideDialog({ shown, name, onHide, onReason }: AsideProps) {
+export function AsideDialog({ shown, name, means, onHide, onReason }: AsideProps) {
   const [reason, setReason] = useState('');
   return (
     <Modal show={shown} onHide={onHide} aria-labelledby="aside-title">
@@ -30,7 +32,7 @@ export function AsideDialog({ shown, name, onHide, onReason }: AsideProps) {
           </Modal.Title>
         </Modal.Header>
         <Modal.Body>
-          <p>It stays in the list and is never posted, until it is taken back.</p>
+          <p>{means ?? 'It stays in the list and is never posted, until it is taken back.'}</p>
           <Form.Group controlId="aside-reason">
             <Form.Label>Why it is not wanted in the books</Form.Label>
             <Form.Control

@@ -180,9 +180,12 @@ export function BankProofView({ proof }: { proof: BankProof }) {
               amount={negate(proof.toExplain.amount)}
               href={`${base}/banked`}
             />
+            {proof.aside === 0 ? null : (
+              <Row label="less what is set aside" amount={negate(proof.aside)} href={`${base}/banked?state=aside`} />
+            )}
             <Row
               label="Bank, as the ledger should say"
-              amount={subtract(proof.statement.closing, proof.toExplain.amount)}
+              amount={subtract(subtract(proof.statement.closing, proof.toExplain.amount), proof.aside)}
               strong
             />
             <Row
