@@ -127,6 +127,11 @@ export function refusalWords(refusal: Refusal): RefusalWords {
         what: `The ${refusal.what} ${refusal.name} was merged into ${refusal.into}.`,
         next: `Use ${refusal.into}, or part them first.`,
       };
+    case 'dimension-asked':
+      return {
+        what: `Account ${refusal.account} asks for a ${refusal.dimension}.`,
+        next: `Choose the ${refusal.dimension} of what is booked there.`,
+      };
     case 'role-taken':
       return {
         what: `Account ${refusal.account} is the books’ one account for ${refusal.role.replaceAll('_', ' ')}.`,

@@ -45,6 +45,7 @@ export type Refusal =
   | { readonly code: 'email-taken'; readonly email: string; readonly payer: string }
   | { readonly code: 'in-use'; readonly what: string; readonly name: string }
   | { readonly code: 'merged'; readonly what: string; readonly name: string; readonly into: string }
+  | { readonly code: 'dimension-asked'; readonly account: string; readonly dimension: string }
   | { readonly code: 'role-taken'; readonly role: string; readonly account: string }
   | { readonly code: 'account-differs'; readonly account: string; readonly is: string }
   | {

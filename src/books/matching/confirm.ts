@@ -64,7 +64,7 @@ export const confirmMatch: Command<MatchInput, ConfirmedMatch> = {
 async function provenSheets(db: Reading, lines: readonly number[]): Promise<(SheetToConfirm | null)[]> {
   const { rows } = await sql<{ line: number; parts: string | null }>`
     SELECT wanted.value AS line, (
-      SELECT json_group_array(json_object('kind', x.kind, 'id', x.ref_id, 'amount', x.amount)) FROM (
+      SELECT json_group_array(json_patch(x.detail, json_object('kind', x.kind, 'id', x.ref_id, 'amount', x.amount))) FROM (
         SELECT * FROM proposal_part x WHERE x.statement_line_id = q.statement_line_id AND x.rank = 0 ORDER BY x.no) x
     ) AS parts
     FROM json_each(${JSON.stringify(lines)}) AS wanted
@@ -113,12 +113,15 @@ async function sheetsOf(db: Reading, matches: readonly number[]): Promise<SheetT
     FROM json_each(${wanted}) AS wanted JOIN match m ON m.id = wanted.value JOIN match_line l ON l.match_id = m.id
     ORDER BY wanted.key
   `.execute(db);
-  const parts = await sql<{ match: number; kind: PartInput['kind']; id: number; amount: Minor }>`
-    SELECT match_id AS match, kind, ref_id AS id, gross AS amount FROM match_part
+  const parts = await sql<{ match: number; kind: string; id: number; amount: Minor; detail: string }>`
+    SELECT match_id AS match, kind, ref_id AS id, gross AS amount, detail FROM match_part
     WHERE match_id IN (SELECT value FROM json_each(${wanted})) ORDER BY match_id, part_no
   `.execute(db);
   const byMatch = new Map<number, PartInput[]>();
-  for (const { match, ...part } of parts.rows) byMatch.set(match, [...(byMatch.get(match) ?? []), part]);
+  for (const { match, detail, ...part } of parts.rows) {
+    const input = partInput.parse({ ...(JSON.parse(detail) as object), ...part });
+    byMatch.set(match, [...(byMatch.get(match) ?? []), input]);
+  }
   return heads.rows.map(({ match, line, restTo: rest }) => ({ line, parts: byMatch.get(match) ?? [], restTo: rest }));
 }
 

@@ -13,6 +13,7 @@ import {
 import type { AccountId } from '@/core/ledger';
 import type { Minor } from '@/core/money';
 import type { Reading, Writing } from '../store';
+import { byRules, rulesInForce } from './by-rules';
 import { ProposalWriter } from './keep-proposals';
 import { openInvoicesAndNames } from './open-invoices';
 import { sweepChannels } from './sweep-channels';
@@ -35,13 +36,13 @@ interface Row {
 
 type Deposit = Remittance & { readonly account: AccountId };
 
-/** Deposits that no payout explains, with the payments of those that are sums. */
+/** Lines that no payout explains, with the payments of those that are sums. */
 async function depositsToExplain(db: Reading, days: Days | null): Promise<Deposit[]> {
   const within = days ? sql`q.book_date BETWEEN ${days.from} AND ${days.to}` : sql`1`;
   const { rows } = await sql<Row>`
     SELECT l.id, l.account_id AS account, l.book_date AS date, l.amount, l.text, l.counterparty, l.reference
     FROM proposal q JOIN statement_line l ON l.id = q.statement_line_id
-    WHERE q.amount > 0 AND (q.certainty = 'none' OR q.deep = 1) AND ${within} ORDER BY l.id
+    WHERE (q.certainty = 'none' OR q.deep = 1) AND ${within} ORDER BY l.id
   `.execute(db);
   const { rows: details } = await sql<Omit<Row, 'date' | 'account'>>`
     SELECT d.line_id AS id, d.amount, d.text, d.counterparty, d.reference
@@ -95,8 +96,8 @@ async function sweepsFor(db: Reading, deposits: readonly Deposit[]): Promise<Map
 }
 
 /**
- * Asks again what explains the deposits that no payout does: invoices by numbers, names and amounts, then runs of receipts. What
- * an invoice is surer of stands before what a run is.
+ * Asks again what explains the lines that no payout does: invoices by numbers, names and amounts, then runs of receipts, and of
+ * what neither explains the statement rules.
  */
 export async function refreshDeep(tx: Writing, days: Days | null): Promise<void> {
   const { db } = tx;
@@ -104,13 +105,17 @@ export async function refreshDeep(tx: Writing, days: Days | null): Promise<void>
   if (deposits.length === 0) return;
   const { invoices, names } = await openInvoicesAndNames(db);
   const byInvoice = new Map(proposeInvoices(deposits, invoices, names).map((proposal) => [proposal.line, proposal]));
-  const undecided = deposits.filter(({ id }) => !['proven', 'probable'].includes(byInvoice.get(id)!.certainty));
+  const undecided = deposits.filter(({ id, amount }) => amount > 0 && !['proven', 'probable'].includes(byInvoice.get(id)!.certainty)); // prettier-ignore
   const bySweep = await sweepsFor(db, undecided);
-  const proposals = deposits.map(({ id }): Proposal => {
-    const [invoice, sweep] = [byInvoice.get(id)!, bySweep.get(id)];
-    if (!sweep) return invoice;
-    return invoice.certainty === 'none' ? sweep : joined(sweep, invoice);
-  });
+  const explained = new Map(
+    deposits.map(({ id }) => {
+      const [invoice, sweep] = [byInvoice.get(id)!, bySweep.get(id)];
+      const proposal = !sweep ? invoice : invoice.certainty === 'none' ? sweep : joined(sweep, invoice);
+      return [id, proposal] as const;
+    }),
+  );
+  const ruled = await byRules(db, await rulesInForce(db), deposits, explained);
+  const proposals = deposits.map(({ id }) => ruled.get(id) ?? explained.get(id)!);
   const kept = await missesOf(db, deposits);
   await sql`DELETE FROM proposal WHERE statement_line_id IN (
     SELECT value FROM json_each(${JSON.stringify(deposits.map(({ id }) => id))}))`.execute(db);

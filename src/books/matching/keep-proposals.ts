@@ -21,7 +21,7 @@ export class ProposalWriter {
   ) {
     this.proposal = tx.bulk('proposal', ['statement_line_id', 'certainty', 'book_date', 'amount', 'reasons', 'deep']);
     this.way = tx.bulk('proposal_way', ['statement_line_id', 'rank', 'laid', 'reasons']);
-    this.part = tx.bulk('proposal_part', ['statement_line_id', 'rank', 'no', 'kind', 'ref_id', 'amount']);
+    this.part = tx.bulk('proposal_part', ['statement_line_id', 'rank', 'no', 'kind', 'ref_id', 'amount', 'detail']);
   }
 
   /** Writes these, each of which must not be there. */
@@ -43,8 +43,11 @@ export class ProposalWriter {
   }
 
   private parts(line: number, rank: number, { parts }: Explanation): void {
-    parts.forEach((part, index) =>
-      this.part.add(line, rank, index + 1, part.kind, part.id, part.kind === 'invoice' ? part.amount : 0),
-    );
+    parts.forEach((part, index) => {
+      const amount = 'amount' in part ? part.amount : 0;
+      const { kind, id } = part;
+      const detail = kind === 'account' ? { dimensions: part.dimensions, taxCode: part.taxCode, rule: part.rule } : {};
+      this.part.add(line, rank, index + 1, kind, id, amount, JSON.stringify(detail));
+    });
   }
 }

@@ -5,7 +5,9 @@ import { subtract, sum, ZERO, type Currency, type Minor } from '@/core/money';
 import { earlyPayments, type EarlyInvoice } from '../settling/early';
 import type { Refusal } from '../command';
 import type { Reading } from '../store';
+import { AccountShelf } from './account-parts';
 import {
+  accountPart,
   channelBookings,
   invoicePart,
   PAYOUT_COLUMNS,
@@ -59,6 +61,7 @@ export class PartsShelf {
   private readonly applied = new Map<number, Minor>();
 
   private constructor(
+    private readonly accounts: AccountShelf,
     private readonly rows: Awaited<ReturnType<typeof lookUp>>,
     private readonly channels: Awaited<ReturnType<typeof channelBookings>>,
     private readonly receivable: Awaited<ReturnType<typeof receivableOf>>,
@@ -71,6 +74,7 @@ export class PartsShelf {
     const invoices = inputs.flatMap((part) => (part.kind === 'invoice' ? [part.id] : []));
     const discounts = await db.selectFrom('account').select('id').where('role', '=', 'discounts').orderBy('id').executeTakeFirst(); // prettier-ignore
     return new PartsShelf(
+      await AccountShelf.of(db, inputs),
       await lookUp(db, inputs),
       await channelBookings(db),
       await receivableOf(db),
@@ -92,6 +96,12 @@ export class PartsShelf {
     const parts: SheetPart[] = [];
     for (const input of inputs) {
       const key = `${input.kind}/${input.id}`;
+      if (input.kind === 'account') {
+        const part = this.part(input, day);
+        if ('code' in part) return { refusal: part };
+        parts.push(part);
+        continue;
+      }
       if (input.kind !== 'invoice' && this.given.has(key)) return { refusal: twice() };
       if (parts.some((part) => part.kind === input.kind && part.id === input.id)) return { refusal: twice() };
       const part = this.part(input, day);
@@ -101,7 +111,7 @@ export class PartsShelf {
     for (const part of parts) {
       if (part.part.kind === 'invoice')
         this.applied.set(part.id, sum([this.applied.get(part.id) ?? ZERO, part.net, takenOff(part.part)]));
-      else this.given.add(`${part.kind}/${part.id}`);
+      else if (part.part.kind !== 'account') this.given.add(`${part.kind}/${part.id}`);
     }
     return { parts };
   }
@@ -109,6 +119,10 @@ export class PartsShelf {
   private part(input: PartInput, day: PlainDate): SheetPart | Refusal {
     const missing: Refusal = { code: 'not-found', what: input.kind, id: String(input.id) };
     switch (input.kind) {
+      case 'account': {
+        const row = this.accounts.row(input);
+        return 'code' in row ? row : accountPart(input, row, day);
+      }
       case 'payout': {
         const row = this.rows.payouts.get(input.id);
         if (!row) return missing;

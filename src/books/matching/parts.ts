@@ -4,7 +4,7 @@ import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
 import { feeOf, type FeeSchedule } from '@/core/channels';
 import type { AccountId, DepositPart, Dimensions, DiscountShare, TotalFee } from '@/core/ledger';
-import { formatAmount, subtract, ZERO, type Currency, type Minor } from '@/core/money';
+import { formatAmount, subtract, ZERO, type BasisPoints, type Currency, type Minor } from '@/core/money';
 import { TOTAL_FEE } from '../payouts/total-fee';
 import type { Reading } from '../store';
 
@@ -17,8 +17,19 @@ export const partInput = z.discriminatedUnion('kind', [
     id: z.number().int(),
     amount: z.custom<Minor>((v) => Number.isSafeInteger(v) && (v as number) > 0, 'an amount above zero'),
   }),
+  z.object({
+    kind: z.literal('account'),
+    id: z.custom<AccountId>((v) => Number.isSafeInteger(v), 'an account'),
+    amount: z.custom<Minor>((v) => Number.isSafeInteger(v) && v !== 0, 'an amount other than nothing'),
+    /** Value by dimension. */
+    dimensions: z.record(z.coerce.number().int().positive(), z.number().int().positive()).default({}),
+    taxCode: z.number().int().nullable().default(null),
+    /** The statement rule that said so. */
+    rule: z.string().max(80).nullable().default(null),
+  }),
 ]);
 export type PartInput = z.infer<typeof partInput>;
+export type AccountPartInput = Extract<PartInput, { kind: 'account' }>;
 
 /** A part as the sheet lists it. Amounts in minor units; net is what it brings to the bank. */
 export interface SheetPart {
@@ -36,6 +47,8 @@ export interface SheetPart {
   readonly part: DepositPart;
   /** Where the rest of a deposit with it belongs: a payout that was converted leaves a currency difference. */
   readonly restTo?: AccountId;
+  /** Of an account: what it was said to be booked under. */
+  readonly detail?: Omit<AccountPartInput, 'kind' | 'id' | 'amount'>;
 }
 
 export interface ChannelBooking {
@@ -213,6 +226,38 @@ export function invoicePart(
     feeFrom: 'none',
     net: amount,
     part: { kind: 'invoice', reference: row.number, receivable, applied: amount, early },
+  };
+}
+
+/** What an account is on a sheet: its name, and what its tax code takes out of an amount. */
+export interface AccountRow {
+  readonly name: string;
+  readonly tax: { readonly account: AccountId; readonly code: string; readonly rate: BasisPoints } | null;
+  /** Names of the dimension values, for the note. */
+  readonly values: readonly string[];
+}
+
+export function accountPart(input: AccountPartInput, row: AccountRow, date: PlainDate): SheetPart {
+  const { amount } = input;
+  return {
+    kind: 'account',
+    id: input.id,
+    title: `Booked to ${row.name}`,
+    note: [...row.values, row.tax ? `tax ${row.tax.code} within` : '', input.rule ? `rule “${input.rule}”` : ''].filter(Boolean).join(', '), // prettier-ignore
+    date,
+    gross: amount,
+    fee: ZERO,
+    feeFrom: 'none',
+    net: amount,
+    part: {
+      kind: 'account',
+      account: input.id,
+      amount,
+      dimensions: Object.entries(input.dimensions).map(([dimension, value]) => [Number(dimension), value] as const),
+      tax: row.tax,
+      rule: input.rule,
+    },
+    detail: { dimensions: input.dimensions, taxCode: input.taxCode, rule: input.rule },
   };
 }
 

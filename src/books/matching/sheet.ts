@@ -7,7 +7,9 @@ import { postedJournal, type PostedJournal } from '../ledger/entry-view';
 import { PartsShelf } from './load-parts';
 import { containing } from '../receipts/filter';
 import type { Reading } from '../store';
+import { AccountShelf } from './account-parts';
 import {
+  accountPart,
   channelBookings,
   invoicePart,
   partInput,
@@ -15,6 +17,7 @@ import {
   payoutPart,
   receiptPart,
   receivableOf,
+  type AccountPartInput,
   type InvoiceRow,
   type PartInput,
   type PayoutRow,
@@ -70,7 +73,7 @@ async function payoutsOf(db: Reading, ids: readonly number[]): Promise<SheetPart
   return ids.flatMap((id) => byId.get(id) ?? []);
 }
 
-async function confirmedParts(db: Reading, match: number): Promise<SheetPart[]> {
+async function confirmedParts(db: Reading, match: number, date: PlainDate): Promise<SheetPart[]> {
   const channels = await channelBookings(db);
   const receivable = await receivableOf(db);
   const parts = await db
@@ -83,6 +86,7 @@ async function confirmedParts(db: Reading, match: number): Promise<SheetPart[]> 
   const payouts = await payoutsOf(db, idsOf('payout'));
   const receipts = await receiptRowsById(db, idsOf('receipt'));
   const invoices = await invoiceRowsById(db, idsOf('invoice'));
+  const accounts = await AccountShelf.of(db, parts.some(({ kind }) => kind === 'account') ? [{ kind: 'account' } as AccountPartInput] : []); // prettier-ignore
   return parts.flatMap((part) => {
     switch (part.kind) {
       case 'payout':
@@ -91,6 +95,11 @@ async function confirmedParts(db: Reading, match: number): Promise<SheetPart[]> 
         const row = receipts.find((r) => r.id === part.ref_id);
         // The fee as it was confirmed, whatever the schedule says today.
         return row ? { ...receiptPart(row, channels), fee: part.fee, net: (part.gross - part.fee) as Minor } : [];
+      }
+      case 'account': {
+        const input = partInput.parse({ ...(JSON.parse(part.detail) as object), kind: 'account', id: part.ref_id, amount: part.gross }) as AccountPartInput; // prettier-ignore
+        const row = accounts.row(input);
+        return 'code' in row ? [] : accountPart(input, row, date);
       }
       case 'invoice': {
         const row = invoices.find((i) => i.id === part.ref_id);
@@ -148,7 +157,7 @@ interface ProposedWay {
 /** The ways that a line's proposal names, best first. */
 async function proposedWays(db: Reading, line: number): Promise<ProposedWay[]> {
   const { rows } = await sql<{ laid: 0 | 1; reasons: string; parts: string }>`
-    SELECT w.laid, w.reasons, (SELECT json_group_array(json_object('kind', kind, 'id', ref_id, 'amount', amount)) FROM (
+    SELECT w.laid, w.reasons, (SELECT json_group_array(json_patch(detail, json_object('kind', kind, 'id', ref_id, 'amount', amount))) FROM (
       SELECT * FROM proposal_part p WHERE p.statement_line_id = w.statement_line_id AND p.rank = w.rank ORDER BY no)) AS parts
     FROM proposal_way w WHERE w.statement_line_id = ${line} ORDER BY w.rank
   `.execute(db);
@@ -188,7 +197,7 @@ export async function workingSheet(db: Reading, id: number): Promise<Sheet | nul
     return {
       line: head,
       certainty: null,
-      parts: await confirmedParts(db, line.match_id),
+      parts: await confirmedParts(db, line.match_id, line.book_date),
       because: [],
       others: [],
       confirmed: await confirmedSheet(db, line.match_id, line.currency),

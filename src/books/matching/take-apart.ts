@@ -45,7 +45,7 @@ export const takeApart: Command<z.infer<typeof oneOrMore>, TakenApart> = {
       SELECT id, book_date, amount FROM statement_line WHERE match_id IN ${wanted}
     `.execute(db);
     const { rows: parts } = await sql<{ kind: keyof TakenApart['freed']; n: number }>`
-      SELECT kind, count(*) AS n FROM match_part WHERE match_id IN ${wanted} AND live = 1 GROUP BY kind
+      SELECT kind, count(*) AS n FROM match_part WHERE match_id IN ${wanted} AND live = 1 AND kind <> 'account' GROUP BY kind
     `.execute(db);
     const { rows: nets } = await sql<{ net: Minor }>`SELECT net FROM payout WHERE match_id IN ${wanted}`.execute(db);
 

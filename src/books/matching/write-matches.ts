@@ -174,7 +174,7 @@ export async function writeMatches(
   const into = {
     match: tx.bulk('match', ['id', 'confirmed_at', 'actor', 'certainty', 'reasons', 'journal_id', 'rest', 'rest_account_id', 'undone_at']), // prettier-ignore
     line: tx.bulk('match_line', ['match_id', 'statement_line_id', 'live']),
-    part: tx.bulk('match_part', ['match_id', 'part_no', 'kind', 'ref_id', 'gross', 'fee', 'live']),
+    part: tx.bulk('match_part', ['match_id', 'part_no', 'kind', 'ref_id', 'gross', 'fee', 'live', 'detail']),
     owed: new OwedEntries(tx),
   };
   const all: WrittenMatch[] = [];
@@ -202,8 +202,8 @@ export async function writeMatches(
     into.match.flush();
     into.line.flush();
     for (const { match, journal, line, parts } of written) {
-      for (const [index, { kind, id, gross, fee, net, part: booked }] of parts.entries()) {
-        into.part.add(match, index + 1, kind, id, gross, fee, 1);
+      for (const [index, { kind, id, gross, fee, net, part: booked, detail }] of parts.entries()) {
+        into.part.add(match, index + 1, kind, id, gross, fee, 1, JSON.stringify(detail ?? {}));
         if (booked.kind !== 'invoice') continue;
         into.owed.settle(id, journal, line.book_date, net);
         into.owed.settle(id, journal, line.book_date, takenOff(booked), 'discount');

@@ -38,6 +38,7 @@ const LAID = sql<string>`coalesce((
   SELECT CASE x.kind
       WHEN 'payout' THEN 'Payout ' || (SELECT external_id FROM payout WHERE id = x.ref_id)
       WHEN 'receipt' THEN 'Receipt ' || (SELECT external_id FROM receipt WHERE id = x.ref_id)
+      WHEN 'account' THEN 'Booked to ' || (SELECT name FROM account WHERE id = x.ref_id)
       ELSE 'Invoice ' || (SELECT number FROM invoice WHERE id = x.ref_id) END
     || CASE WHEN (SELECT count(*) FROM proposal_part n WHERE n.statement_line_id = l.id AND n.rank = 0) > 1
        THEN ' and ' || ((SELECT count(*) FROM proposal_part n WHERE n.statement_line_id = l.id AND n.rank = 0) - 1)
@@ -48,6 +49,7 @@ const MATCHED = sql<string>`coalesce((
   SELECT CASE m.kind
       WHEN 'payout' THEN 'Payout ' || (SELECT external_id FROM payout WHERE id = m.ref_id)
       WHEN 'receipt' THEN 'Receipt ' || (SELECT external_id FROM receipt WHERE id = m.ref_id)
+      WHEN 'account' THEN 'Booked to ' || (SELECT name FROM account WHERE id = m.ref_id)
       ELSE 'Invoice ' || (SELECT number FROM invoice WHERE id = m.ref_id) END
     || CASE WHEN (SELECT count(*) FROM match_part n WHERE n.match_id = m.match_id) > 1
        THEN ' and ' || ((SELECT count(*) FROM match_part n WHERE n.match_id = m.match_id) - 1) || ' more' ELSE '' END

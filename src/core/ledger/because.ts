@@ -49,6 +49,7 @@ export type Because =
   | { readonly why: 'credit-used' | 'credit-refunded' | 'early-discount' | 'written-off' }
   | { readonly why: 'early-discount-tax'; readonly code: string; readonly rate: number }
   | { readonly why: 'rest-chosen' }
+  | { readonly why: 'statement-rule'; readonly rule: string }
   | { readonly why: 'reverses'; readonly journal: number };
 
 function originWords({ layer, name }: MapOrigin): string {
@@ -150,6 +151,8 @@ export function becauseWords(because: Because): string {
       return `tax in the discount, code ${because.code}, ${formatPercent(because.rate)}`;
     case 'written-off':
       return 'remainder written off';
+    case 'statement-rule':
+      return `statement rule “${because.rule}”`;
     case 'rest-chosen':
       return 'the rest, where you put it';
     case 'reverses':

@@ -6,4 +6,5 @@ export * from './subsets';
 export * from './remittance';
 export * from './sweeps';
 export * from './sweep-proposals';
+export * from './statement-rules';
 export * from './reason-words';

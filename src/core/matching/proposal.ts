@@ -8,7 +8,16 @@ export type Certainty = 'proven' | 'probable' | 'open' | 'none';
 export type ProposedPart =
   | { readonly kind: 'payout'; readonly id: number }
   | { readonly kind: 'receipt'; readonly id: number }
-  | { readonly kind: 'invoice'; readonly id: number; readonly amount: Minor };
+  | { readonly kind: 'invoice'; readonly id: number; readonly amount: Minor }
+  /** Booked straight to an account, as a statement rule says. */
+  | {
+      readonly kind: 'account';
+      readonly id: number;
+      readonly amount: Minor;
+      readonly dimensions: Readonly<Record<number, number>>;
+      readonly taxCode: number | null;
+      readonly rule: string;
+    };
 
 /** Why something is proposed, or is another explanation, as data. Days are working days, amounts minor units. */
 export type Reason =
@@ -44,6 +53,9 @@ export type Reason =
     }
   | { readonly kind: 'joins'; readonly before: boolean; readonly after: boolean }
   | { readonly kind: 'between-payouts' }
+  | { readonly kind: 'by-rule'; readonly rule: string }
+  | { readonly kind: 'rule-collides'; readonly rule: string; readonly others: readonly string[] }
+  | { readonly kind: 'double-count'; readonly rule: string }
   | { readonly kind: 'held-back'; readonly count: number; readonly amount: Minor }
   | { readonly kind: 'came-late'; readonly count: number; readonly amount: Minor }
   | { readonly kind: 'by-chance'; readonly oneIn: number };

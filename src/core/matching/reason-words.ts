@@ -66,6 +66,12 @@ export function reasonWords(reason: Reason, currency: Currency): string {
           : 'ends where the next deposit begins';
     case 'between-payouts':
       return 'all that lies between two known payouts';
+    case 'by-rule':
+      return `statement rule “${reason.rule}”`;
+    case 'rule-collides':
+      return `rule “${reason.rule}” comes first; ${reason.others.map((one) => `“${one}”`).join(', ')} would say otherwise`;
+    case 'double-count':
+      return `rule “${reason.rule}” would book it as income, but receipts that are in the books explain it: booked so it would count twice`;
     case 'held-back':
       return `without ${plural(reason.count, 'receipt')} of ${money(reason.amount)} held back`;
     case 'came-late':

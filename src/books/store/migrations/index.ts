@@ -14,6 +14,7 @@ import { ASKED_AND_GIVEN } from './0013-asked-and-given';
 import { MERGED_ITEMS } from './0014-merged-items';
 import { STATEMENTS } from './0015-statements';
 import { EXPLANATIONS } from './0016-explanations';
+import { ACCOUNT_PARTS } from './0017-account-parts';
 
 /** Forward only: a file's user_version says how many of these it has had. */
 export const MIGRATIONS: readonly string[] = [
@@ -33,4 +34,5 @@ export const MIGRATIONS: readonly string[] = [
   MERGED_ITEMS,
   STATEMENTS,
   EXPLANATIONS,
+  ACCOUNT_PARTS,
 ];

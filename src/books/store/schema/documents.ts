@@ -231,11 +231,13 @@ export interface MatchLineTable {
 export interface MatchPartTable {
   match_id: number;
   part_no: number;
-  kind: 'payout' | 'receipt' | 'invoice';
+  kind: 'payout' | 'receipt' | 'invoice' | 'account';
   ref_id: number;
   gross: Minor;
   fee: Minor;
   live: 0 | 1;
+  /** Of an account: dimensions, tax code and rule, as JSON. */
+  detail: Generated<string>;
 }
 
 export interface ProposalTable {
@@ -260,8 +262,22 @@ export interface ProposalPartTable {
   statement_line_id: number;
   rank: number;
   no: number;
-  kind: 'payout' | 'receipt' | 'invoice';
+  kind: 'payout' | 'receipt' | 'invoice' | 'account';
   ref_id: number;
-  /** Of an invoice how much of it; of all else 0. */
+  /** Of an invoice how much of it, of an account how much on it; of all else 0. */
   amount: Minor;
+  /** Of an account: dimensions, tax code and rule, as JSON. */
+  detail: Generated<string>;
+}
+
+/** A rule for statement lines that are no channel's money. */
+export interface StatementRuleTable {
+  id: Generated<number>;
+  position: number;
+  name: string;
+  active: 0 | 1;
+  conditions: string;
+  result: string;
+  changed_at: string;
+  actor: string;
 }

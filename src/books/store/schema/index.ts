@@ -24,6 +24,7 @@ import type {
   StatementLineDetailTable,
   StatementLineTable,
   StatementProfileTable,
+  StatementRuleTable,
   MatchTable,
   MatchLineTable,
   MatchPartTable,
@@ -140,6 +141,7 @@ export interface BooksSchema {
   statement: StatementTable;
   statement_line_detail: StatementLineDetailTable;
   statement_profile: StatementProfileTable;
+  statement_rule: StatementRuleTable;
   statement_line: StatementLineTable;
   match: MatchTable;
   match_line: MatchLineTable;

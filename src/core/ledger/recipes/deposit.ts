@@ -1,4 +1,4 @@
-import { add, negate, splitByWeight, subtract, sum, ZERO, type Minor } from '../../money';
+import { add, negate, splitByWeight, subtract, sum, taxWithin, ZERO, type BasisPoints, type Minor } from '../../money';
 import type { AccountId } from '../account';
 import type { Because } from '../because';
 import {
@@ -55,6 +55,16 @@ export type DepositPart =
       readonly receivable: AccountId;
       readonly applied: Minor;
       readonly early?: { readonly discounts: AccountId; readonly shares: readonly DiscountShare[] } | null;
+    }
+  /** Money that is booked straight to an account (recipe 20), tax within it; positive came in, negative went out. */
+  | {
+      readonly kind: 'account';
+      readonly account: AccountId;
+      readonly amount: Minor;
+      readonly dimensions: Dimensions;
+      readonly tax: { readonly account: AccountId; readonly code: string; readonly rate: BasisPoints } | null;
+      /** The statement rule that says so; null where the user does. */
+      readonly rule: string | null;
     };
 
 export interface Deposit {
@@ -76,6 +86,8 @@ export function partNet(part: DepositPart): Minor {
       return subtract(part.held, part.scheduleFee);
     case 'invoice':
       return part.applied;
+    case 'account':
+      return part.amount;
   }
 }
 
@@ -172,6 +184,17 @@ export function depositEntry(deposit: Deposit): { readonly left: Minor } | Entry
               document: part.reference,
             }),
           ];
+        case 'account': {
+          const because: Because =
+            part.rule === null ? { why: 'rest-chosen' } : { why: 'statement-rule', rule: part.rule };
+          const tax = part.tax ? taxWithin(part.amount, part.tax.rate) : ZERO;
+          return [
+            ...credit(part.account, subtract(part.amount, tax), because, part.dimensions),
+            ...(part.tax
+              ? credit(part.tax.account, tax, { why: 'tax-code', code: part.tax.code, rate: part.tax.rate })
+              : []),
+          ];
+        }
       }
     }),
   );

@@ -1,6 +1,6 @@
 import { plural } from '@/core/words';
 import Link from 'next/link';
-import { restAccounts } from '@/books/matching/rest-accounts';
+import { bookingLists } from '@/books/matching/booking-lists';
 import { workingSheet } from '@/books/matching/sheet';
 import {
   certaintyGroups,
@@ -32,7 +32,7 @@ export default async function StatementLinesPage({ params, searchParams }: Props
   const { books: id } = await params;
   const search = await single(searchParams);
   const filter = readFilter(lineFilter, search, { state: 'to-explain' as const });
-  const { list, groups, matched, aside, proven, sheet, accounts } = await openBooks(id).read(async (db) => {
+  const { list, groups, matched, aside, proven, sheet, lists } = await openBooks(id).read(async (db) => {
     const lines = await listLines(db, filter, parseLineCursor(search.after));
     const selected = idParam(search.line) ?? lines.rows[0]?.id ?? null;
     return {
@@ -42,7 +42,7 @@ export default async function StatementLinesPage({ params, searchParams }: Props
       aside: await countAside(db),
       proven: await provenLines(db),
       sheet: selected === null ? null : await workingSheet(db, selected),
-      accounts: await restAccounts(db),
+      lists: await bookingLists(db),
     };
   });
   const toExplain = groups.proven.count + groups.probable.count + groups.open.count + groups.none.count;
@@ -108,7 +108,7 @@ export default async function StatementLinesPage({ params, searchParams }: Props
               ) : null}
               {sheet && sheet.line.aside !== null ? <AsideSheet key={sheet.line.id} line={sheet.line} /> : null}
               {sheet && !sheet.confirmed && sheet.line.aside === null ? (
-                <WorkingSheet key={sheet.line.id} sheet={sheet} accounts={accounts} />
+                <WorkingSheet key={sheet.line.id} sheet={sheet} lists={lists} />
               ) : null}
             </div>
           </div>

@@ -10,6 +10,7 @@ import { TrailAmount } from '@/ui/parts/trail-amount';
 
 /** The line in hand, whole: the bank's text is never cut. */
 export function SheetHead({ line }: { line: Sheet['line'] }) {
+  const money = useMoney();
   return (
     <header>
       <div>
@@ -20,8 +21,17 @@ export function SheetHead({ line }: { line: Sheet['line'] }) {
         </div>
         <div className="name">{line.text || line.reference || 'No text'}</div>
         <div className="small soft">
-          {[line.counterparty, line.reference ? `bank’s reference ${line.reference}` : ''].filter(Boolean).join(' · ')}
+          {[line.counterparty, line.reference ? `reference ${line.reference}` : ''].filter(Boolean).join(' · ')}
         </div>
+        {line.details.length > 0 ? (
+          <ul className="small soft mb-0" aria-label="Payments of this sum">
+            {line.details.map((detail, index) => (
+              <li key={index}>
+                {money(detail.amount)} {[detail.counterparty, detail.text].filter(Boolean).join(': ')}
+              </li>
+            ))}
+          </ul>
+        ) : null}
       </div>
       <div className="figure">
         <TrailAmount of={`line:${line.id}`} amount={line.amount} />
@@ -40,9 +50,15 @@ interface PartsProps {
 
 const noun = (parts: readonly SheetPart[]) => {
   const kinds = new Set(parts.map((part) => part.kind));
-  const word = kinds.size === 1 ? parts[0]!.kind : 'part';
+  const word = kinds.size === 1 && parts[0]!.kind !== 'account' ? parts[0]!.kind : 'part';
   return `${parts.length} ${word}${parts.length === 1 ? '' : 's'}`;
 };
+
+/** An amount of a part, with its trail; what is booked straight to an account has none. */
+function PartAmount({ part, amount }: { readonly part: SheetPart; readonly amount: Minor }) {
+  const money = useMoney();
+  return part.kind === 'account' ? money(amount) : <TrailAmount of={`${part.kind}:${part.id}`} amount={amount} />;
+}
 
 /** Parts with dates, gross, fee and net, their sums, and the rest. */
 export function PartsTable({ parts, onTakeOff, rest, foot }: PartsProps) {
@@ -73,22 +89,22 @@ export function PartsTable({ parts, onTakeOff, rest, foot }: PartsProps) {
         </tr>
       </thead>
       <tbody>
-        {parts.map((part) => (
-          <tr key={`${part.kind}/${part.id}`}>
+        {parts.map((part, index) => (
+          <tr key={`${part.kind}/${part.id}/${index}`}>
             <td className="wide">
               {part.title}
               <div className="sub">{part.note}</div>
             </td>
             <td className="text-nowrap">{formatDay(part.date)}</td>
             <td className="num">
-              <TrailAmount of={`${part.kind}:${part.id}`} amount={part.gross} />
+              <PartAmount part={part} amount={part.gross} />
             </td>
             <td className="num">
-              {part.feeFrom === 'none' ? '' : <TrailAmount of={`${part.kind}:${part.id}`} amount={part.fee} />}
+              {part.feeFrom === 'none' ? '' : <PartAmount part={part} amount={part.fee} />}
               {part.feeFrom === 'schedule' ? <div className="sub">by schedule</div> : null}
             </td>
             <td className="num">
-              <TrailAmount of={`${part.kind}:${part.id}`} amount={part.net} />
+              <PartAmount part={part} amount={part.net} />
             </td>
             {onTakeOff ? (
               <td className="text-end">

@@ -4,7 +4,6 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import type { RestAccount } from '@/books/matching/rest-accounts';
 import type { Sheet } from '@/books/matching/sheet';
 import type { SheetPart } from '@/books/matching/parts';
 import type { EntryView } from '@/books/ledger/entry-view';
@@ -20,17 +19,23 @@ import { useTrail } from '@/ui/parts/trail-amount';
 import { confirmNow, previewConfirm, setLinesAsideNow } from '../actions';
 import { AsideDialog } from '../collected/aside-dialog';
 import { CERTAINTY_MARKS } from './certainty';
+import { BookTo, type BookingLists } from './book-to';
 import { PartPicker } from './part-picker';
 import { PartsTable, SheetHead } from './sheet-parts';
 
-const same = (a: SheetPart, b: SheetPart) => a.kind === b.kind && a.id === b.id;
+/** What is booked to an account may stand there twice, under other dimensions. */
+const same = (a: SheetPart, b: SheetPart) => a === b || (a.kind !== 'account' && a.kind === b.kind && a.id === b.id);
 
 /** What the server is asked to confirm: the parts as laid, and where the rest goes. */
 function inputOf(sheet: Sheet, parts: readonly SheetPart[], restTo: AccountId | null) {
   return {
     line: sheet.line.id,
-    parts: parts.map((part) =>
-      part.kind === 'invoice' ? { kind: part.kind, id: part.id, amount: part.net } : { kind: part.kind, id: part.id },
+    parts: parts.map(({ kind, id, net, detail }) =>
+      kind === 'account'
+        ? { kind, id, amount: net, ...detail }
+        : kind === 'invoice'
+          ? { kind, id, amount: net }
+          : { kind, id },
     ),
     restTo,
   };
@@ -43,7 +48,8 @@ function fitted(part: SheetPart, left: Minor): SheetPart {
 }
 
 /** The sheet of the line in hand: parts, reasons, what is left to explain, and one key to confirm. */
-export function WorkingSheet({ sheet, accounts }: { sheet: Sheet; accounts: readonly RestAccount[] }) {
+export function WorkingSheet({ sheet, lists }: { sheet: Sheet; lists: BookingLists }) {
+  const { accounts } = lists;
   const { id, currency } = useBooks();
   const money = useMoney();
   const router = useRouter();
@@ -56,6 +62,7 @@ export function WorkingSheet({ sheet, accounts }: { sheet: Sheet; accounts: read
   const [trouble, setTrouble] = useState<{ what: string; next: string } | null>(null);
   const [busy, setBusy] = useState(false);
   const [asking, setAsking] = useState(false);
+  const [booking, setBooking] = useState(false);
 
   const rest = leftToExplain({ amount: sheet.line.amount, parts: parts.map((part) => part.part) });
   const left = restTo === null ? rest : (0 as Minor);
@@ -103,6 +110,7 @@ export function WorkingSheet({ sheet, accounts }: { sheet: Sheet; accounts: read
   };
   useKey('c', 'confirm the sheet, once nothing is left to explain', () => void confirm());
   useKey('a', 'add or stop adding parts', () => setPicking((before) => !before));
+  useKey('b', 'book some of it to an account', () => setBooking((before) => !before));
   useKey('e', 'show the entry', () => void showEntry());
 
   const feesAccount = accounts.find((account) => account.fees);
@@ -150,6 +158,7 @@ export function WorkingSheet({ sheet, accounts }: { sheet: Sheet; accounts: read
         />
       </section>
       {picking ? <PartPicker line={sheet.line.id} laid={parts} onAdd={add} onTakeOff={takeOff} /> : null}
+      {booking ? <BookTo key={rest} lists={lists} date={sheet.line.date} left={rest} onAdd={add} /> : null}
       {sheet.because.length > 0 || sheet.others.length > 0 ? (
         <section className="why">
           <div>
@@ -214,6 +223,9 @@ export function WorkingSheet({ sheet, accounts }: { sheet: Sheet; accounts: read
           onClick={() => void showEntry()}
         >
           Entry<span className="key">e</span>
+        </Button>
+        <Button variant="plain" aria-expanded={booking} onClick={() => setBooking(!booking)}>
+          Book to<span className="key">b</span>
         </Button>
         <Button variant="plain" onClick={() => setAsking(true)}>
           Set aside

@@ -1,0 +1,125 @@
+'use client';
+
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import type { RestAccount } from '@/books/matching/rest-accounts';
+import type { SheetPart } from '@/books/matching/parts';
+import type { PlainDate } from '@/core/calendar';
+import type { AccountId } from '@/core/ledger';
+import { parseAmount, writeAmount, ZERO, type BasisPoints, type Minor } from '@/core/money';
+import { useBooks } from '@/ui/frame/books-context';
+
+export interface BookingLists {
+  readonly accounts: readonly RestAccount[];
+  readonly taxCodes: readonly {
+    readonly id: number;
+    readonly code: string;
+    readonly rate: BasisPoints;
+    readonly account: AccountId;
+  }[];
+  readonly dimensions: readonly { readonly id: number; readonly name: string; readonly values: readonly { readonly id: number; readonly name: string }[] }[]; // prettier-ignore
+}
+
+interface Props {
+  readonly lists: BookingLists;
+  readonly date: PlainDate;
+  /** What is left to explain, which is proposed as the amount. */
+  readonly left: Minor;
+  readonly onAdd: (part: SheetPart) => void;
+}
+
+/** Books some of a deposit, or of what went out, straight to an account: with its dimensions, and tax within it. */
+export function BookTo({ lists, date, left, onAdd }: Props) {
+  const { currency } = useBooks();
+  const [account, setAccount] = useState('');
+  const [amount, setAmount] = useState(left === 0 ? '' : writeAmount(left, currency));
+  const [tax, setTax] = useState('');
+  const [chosen, setChosen] = useState<Readonly<Record<number, number>>>({});
+  const [fault, setFault] = useState('');
+  const add = () => {
+    const parsed = parseAmount(amount.replace('−', '-').replace(/[,\s](?=\d{3})/g, ''), currency);
+    const to = lists.accounts.find(({ id }) => String(id) === account);
+    if (!to) return setFault('Choose the account.');
+    if (!parsed.ok || parsed.minor === 0) return setFault('Write the amount like 12.50; what went out with a minus.');
+    setFault('');
+    const code = lists.taxCodes.find(({ id }) => String(id) === tax) ?? null;
+    const values = lists.dimensions.flatMap(({ id, values: of }) => of.filter((value) => value.id === chosen[id]).map(({ name }) => name)); // prettier-ignore
+    onAdd({
+      kind: 'account',
+      id: to.id,
+      title: `Booked to ${to.code} ${to.name}`,
+      note: [...values, code ? `tax ${code.code} within` : ''].filter(Boolean).join(', '),
+      date,
+      gross: parsed.minor,
+      fee: ZERO,
+      feeFrom: 'none',
+      net: parsed.minor,
+      part: {
+        kind: 'account',
+        account: to.id,
+        amount: parsed.minor,
+        dimensions: Object.entries(chosen).map(([dimension, value]) => [Number(dimension), value] as const),
+        tax: code && { account: code.account, code: code.code, rate: code.rate },
+        rule: null,
+      },
+      detail: { dimensions: chosen, taxCode: code?.id ?? null, rule: null },
+    });
+  };
+  return (
+    <section aria-label="Book some of it to an account">
+      <div className="d-flex flex-wrap gap-2 align-items-end">
+        <Form.Group controlId="book-account">
+          <Form.Label className="small soft mb-1">Account</Form.Label>
+          <Form.Select size="sm" value={account} onChange={(event) => setAccount(event.target.value)}>
+            <option value="">choose…</option>
+            {lists.accounts.map(({ id, code, name }) => (
+              <option key={id} value={id}>
+                {code} {name}
+              </option>
+            ))}
+          </Form.Select>
+        </Form.Group>
+        <Form.Group controlId="book-amount" style={{ width: '7rem' }}>
+          <Form.Label className="small soft mb-1">Amount</Form.Label>
+          <Form.Control size="sm" className="num" value={amount} onChange={(event) => setAmount(event.target.value)} />
+        </Form.Group>
+        <Form.Group controlId="book-tax">
+          <Form.Label className="small soft mb-1">Tax within it</Form.Label>
+          <Form.Select size="sm" value={tax} onChange={(event) => setTax(event.target.value)}>
+            <option value="">none</option>
+            {lists.taxCodes.map(({ id, code }) => (
+              <option key={id} value={id}>
+                {code}
+              </option>
+            ))}
+          </Form.Select>
+        </Form.Group>
+        {lists.dimensions.map(({ id, name, values }) => (
+          <Form.Group key={id} controlId={`book-dimension-${id}`}>
+            <Form.Label className="small soft mb-1">{name}</Form.Label>
+            <Form.Select
+              size="sm"
+              value={chosen[id] ?? ''}
+              onChange={(event) => {
+                const { [id]: _before, ...others } = chosen;
+                setChosen(event.target.value === '' ? others : { ...others, [id]: Number(event.target.value) });
+              }}
+            >
+              <option value="">none</option>
+              {values.map((value) => (
+                <option key={value.id} value={value.id}>
+                  {value.name}
+                </option>
+              ))}
+            </Form.Select>
+          </Form.Group>
+        ))}
+        <Button variant="plain" size="sm" onClick={add}>
+          Put on the sheet
+        </Button>
+      </div>
+      {fault ? <div className="fault mt-1">{fault}</div> : null}
+    </section>
+  );
+}
