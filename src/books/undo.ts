@@ -15,6 +15,7 @@ import { removeDimension, requireDimension, setDimensionValue } from './dimensio
 import { setMapDefault } from './map/defaults';
 import { moveMapRule, removeMapRule, saveMapRule } from './map/rules';
 import { confirmAgain } from './matching/confirm';
+import { moveStatementRule, removeStatementRule, saveStatementRule } from './matching/statement-rules';
 import { takeApart } from './matching/take-apart';
 import { givePayersBack } from './payers/give-back';
 import { setPayer } from './payers/payers';
@@ -56,6 +57,9 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(removeDimension),
   by(setDimensionValue),
   by(requireDimension),
+  by(saveStatementRule),
+  by(removeStatementRule),
+  by(moveStatementRule),
   by(setLinesAside),
   by(takeLinesBack),
   by(setAside),

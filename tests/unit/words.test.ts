@@ -185,7 +185,10 @@ test('every reason of a proposal reads as a phrase with its figures', () => {
     [{ kind: 'joins', before: false, after: true }, 'ends where the next deposit begins'],
     [{ kind: 'by-rule', rule: 'Rent' }, 'statement rule “Rent”'],
     [{ kind: 'rule-collides', rule: 'Rent', others: ['All'] }, 'rule “Rent” comes first; “All” would say otherwise'],
-    [{ kind: 'double-count', rule: 'Gifts' }, 'rule “Gifts” would book it as income, but receipts that are in the books explain it: booked so it would count twice'],
+    [
+      { kind: 'double-count', rule: 'Gifts' },
+      'rule “Gifts” would book it as income, but receipts that are in the books explain it: booked so it would count twice',
+    ],
     [{ kind: 'between-payouts' }, 'all that lies between two known payouts'],
     [{ kind: 'held-back', count: 1, amount: money }, 'without 1 receipt of 592.52 held back'],
     [{ kind: 'came-late', count: 1, amount: money }, 'with 1 receipt of 592.52 from before'],

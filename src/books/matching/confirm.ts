@@ -77,6 +77,36 @@ async function provenSheets(db: Reading, lines: readonly number[]): Promise<(She
   });
 }
 
+/** Books every line that a statement rule explains alone, as it is laid; what two rules would book otherwise is left. */
+export const confirmByRules: Command<Record<string, never>, { confirmed: number; amount: Minor }> = {
+  name: 'confirm-by-rules',
+  input: z.object({}),
+  async run(tx, _input, context) {
+    const { rows } = await sql<{ line: number; parts: string }>`
+      SELECT q.statement_line_id AS line, json_group_array(
+        json_patch(x.detail, json_object('kind', x.kind, 'id', x.ref_id, 'amount', x.amount))) AS parts
+      FROM proposal q JOIN proposal_part x ON x.statement_line_id = q.statement_line_id AND x.rank = 0
+      WHERE q.certainty = 'probable' AND q.deep = 1 GROUP BY q.statement_line_id
+      HAVING count(*) = 1 AND min(x.kind) = 'account' ORDER BY q.book_date, q.statement_line_id
+    `.execute(tx.db);
+    if (rows.length === 0) return refuse({ code: 'not-proven', count: 0 });
+    const sheets = rows.map(({ line, parts }) => ({ line, parts: z.array(partInput).parse(JSON.parse(parts)), restTo: null })); // prettier-ignore
+    const writer = await JournalWriter.open(tx, context);
+    const result = await writeMatches(tx, sheets, writer, context);
+    if ('refusal' in result) return refuse(result.refusal);
+    await writer.finish();
+    const { written } = result;
+    await refreshProposals(tx, { amounts: touchedAmounts(written) });
+    const amount = sum(written.map(({ line }) => line.amount));
+    const what = `${written.length} ${written.length === 1 ? 'line' : 'lines'} by rule`;
+    return done({ confirmed: written.length, amount }, `Booked ${what}`, {
+      command: 'take-apart',
+      input: { matches: written.map(({ match }) => match) },
+      label: `take ${what} apart`,
+    });
+  },
+};
+
 /** Confirms every line named that is still proven, as proposed; one that is not any more refuses all. */
 export const confirmProven: Command<{ lines: number[] }, { confirmed: number; amount: Minor }> = {
   name: 'confirm-proven',
