@@ -27,6 +27,7 @@ export const KITTIWAKE: BooksInput = {
     { code: '6010', name: 'Workshop rent', class: 'expense', role: null },
     { code: '6020', name: 'Materials', class: 'expense', role: null },
     { code: '6100', name: 'Card fees', class: 'expense', role: 'fees' },
+    { code: '6105', name: 'Cash differences', class: 'expense', role: 'cash_difference' },
     { code: '6110', name: 'Bank charges', class: 'expense', role: null },
     { code: '6800', name: 'Chargebacks', class: 'expense', role: 'chargebacks' },
     { code: '6900', name: 'Rounding', class: 'expense', role: 'rounding' },

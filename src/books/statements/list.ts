@@ -84,8 +84,9 @@ function saying(filter: LineFilter) {
 function amountIn(text: string): number | null {
   const plain = text.replace(/[\s']/g, '');
   if (!/^[-−]?[\d.,]+$/.test(plain)) return null;
-  const parsed = ['.', ','].map((mark) => parseLooseAmount(plain, 'EUR', mark as '.' | ',')).find((one) => one.ok);
-  return parsed?.ok ? Math.abs(parsed.minor) : null;
+  const mark = /([.,])\d{1,2}$/.exec(plain)?.[1] === ',' ? ',' : '.';
+  const parsed = parseLooseAmount(plain, 'EUR', mark);
+  return parsed.ok ? Math.abs(parsed.minor) : null;
 }
 
 const IN_STATE: Readonly<Record<Exclude<LineFilter['state'], 'to-explain'>, ReturnType<typeof sql>>> = {

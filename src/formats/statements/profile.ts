@@ -68,7 +68,7 @@ export const STATEMENT_WORDS: Readonly<Record<StatementField, RegExp>> = {
   currency: /^(currency|ccy|cur|währung|devise|waers)$/,
   account: /^(account|account number|account no|own account|iban|auftragskonto|konto|compte|our account|account iban)$/,
   counterparty:
-    /^(counterparty|name|payee|payer|other party|beneficiary|from to|counter party|party|beguenstigter zahlungspflichtiger|empfänger|auftraggeber|sender)$/,
+    /^(counterparty|name|payee|payer|other party|beneficiary|from to|counter party|party|beguenstigter zahlungspflichtiger|empfänger|auftraggeber|sender|who)$/,
   bankId: /^(id|transaction id|bank reference|bank id|entry reference|fitid|movement id|unique id)$/,
   reference: /^(reference|ref|end to end id|end to end|customer reference|e2e|kundenreferenz|payment reference)$/,
 };

@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -24,14 +25,16 @@ export interface BookingLists {
 interface Props {
   readonly lists: BookingLists;
   readonly date: PlainDate;
+  /** The bank’s text, from which a rule can be made. */
+  readonly text: string;
   /** What is left to explain, which is proposed as the amount. */
   readonly left: Minor;
   readonly onAdd: (part: SheetPart) => void;
 }
 
 /** Books some of a deposit, or of what went out, straight to an account: with its dimensions, and tax within it. */
-export function BookTo({ lists, date, left, onAdd }: Props) {
-  const { currency } = useBooks();
+export function BookTo({ lists, date, text, left, onAdd }: Props) {
+  const { id, currency } = useBooks();
   const [account, setAccount] = useState('');
   const [amount, setAmount] = useState(left === 0 ? '' : writeAmount(left, currency));
   const [tax, setTax] = useState('');
@@ -118,6 +121,9 @@ export function BookTo({ lists, date, left, onAdd }: Props) {
         <Button variant="plain" size="sm" onClick={add}>
           Put on the sheet
         </Button>
+        <Link className="small" href={`/books/${id}/banked/rules?text=${encodeURIComponent(text)}`}>
+          Make a rule of it
+        </Link>
       </div>
       {fault ? <div className="fault mt-1">{fault}</div> : null}
     </section>

@@ -8,6 +8,7 @@ import type { Sheet } from '@/books/matching/sheet';
 import type { SheetPart } from '@/books/matching/parts';
 import type { EntryView } from '@/books/ledger/entry-view';
 import { leftToExplain, type AccountId } from '@/core/ledger';
+import { formatDay } from '@/core/calendar';
 import { formatAmount, type Minor } from '@/core/money';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
@@ -158,7 +159,9 @@ export function WorkingSheet({ sheet, lists }: { sheet: Sheet; lists: BookingLis
         />
       </section>
       {picking ? <PartPicker line={sheet.line.id} laid={parts} onAdd={add} onTakeOff={takeOff} /> : null}
-      {booking ? <BookTo key={rest} lists={lists} date={sheet.line.date} left={rest} onAdd={add} /> : null}
+      {booking ? (
+        <BookTo key={rest} lists={lists} date={sheet.line.date} text={sheet.line.text} left={rest} onAdd={add} />
+      ) : null}
       {sheet.because.length > 0 || sheet.others.length > 0 ? (
         <section className="why">
           <div>
@@ -179,7 +182,7 @@ export function WorkingSheet({ sheet, lists }: { sheet: Sheet; lists: BookingLis
                   <li key={index}>
                     <button type="button" className="btn btn-link btn-sm p-0" onClick={() => change(way)}>
                       Lay {way[0]!.title}
-                      {way.length > 1 ? ` and ${way.length - 1} more` : ''},{' '}
+                      {way.length > 1 ? ` and ${way.length - 1} more` : ''}, of {formatDay(way[0]!.date)},{' '}
                       {money(way.reduce((total, part) => total + part.net, 0) as Minor)}
                     </button>
                     <div className="soft small">{because.join('; ')}</div>
