@@ -82,7 +82,7 @@ test('cash that is short is booked out of the box, the gap named; split, seen an
   await expect(sheet).toContainText('CASH LODGED');
   await sheet.getByRole('button', { name: /^Book to/ }).click();
   await sheet.getByLabel('Account', { exact: true }).selectOption({ label: '1090 Workshop cash box' });
-  await sheet.getByLabel('Amount').fill('118.40');
+  await sheet.getByLabel('Amount', { exact: true }).fill('118.40');
   await sheet.getByRole('button', { name: 'Put on the sheet' }).click();
   await expect(sheet.getByLabel('Left to explain')).toHaveText('−3.40');
   await sheet.getByLabel('Book the rest as').selectOption({ label: '6105 Cash differences' });
