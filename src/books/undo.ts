@@ -16,6 +16,7 @@ import { setMapDefault } from './map/defaults';
 import { moveMapRule, removeMapRule, saveMapRule } from './map/rules';
 import { confirmAgain } from './matching/confirm';
 import { moveStatementRule, removeStatementRule, saveStatementRule } from './matching/statement-rules';
+import { forgetLearnt, keepBankName } from './matching/learnt';
 import { takeApart } from './matching/take-apart';
 import { givePayersBack } from './payers/give-back';
 import { setPayer } from './payers/payers';
@@ -57,6 +58,8 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(removeDimension),
   by(setDimensionValue),
   by(requireDimension),
+  by(forgetLearnt),
+  by(keepBankName),
   by(saveStatementRule),
   by(removeStatementRule),
   by(moveStatementRule),

@@ -1,4 +1,5 @@
 export * from './fee-schedule';
+export * from './learn-fees';
 export * from './movement-words';
 export * from './receipt-entry';
 export * from './tenders';

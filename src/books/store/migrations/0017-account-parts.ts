@@ -38,6 +38,9 @@ DROP TABLE proposal_part;
 ALTER TABLE proposal_part_new RENAME TO proposal_part;
 CREATE INDEX proposal_part_ref ON proposal_part (kind, ref_id);
 
+-- What was confirmed up to this day teaches nothing of the channel any more.
+ALTER TABLE channel ADD COLUMN learns_from TEXT;
+
 CREATE TABLE statement_rule (
   id INTEGER PRIMARY KEY,
   position INTEGER NOT NULL UNIQUE,

@@ -38,6 +38,8 @@ export interface ChannelTable {
   posts_itself: Generated<0 | 1>;
   paid_when: Generated<'debit-day' | 'collected'>;
   payer_id: number | null;
+  /** What was confirmed up to this day teaches nothing of it any more. */
+  learns_from: Generated<PlainDate | null>;
 }
 
 export interface SiteTable {

@@ -2,5 +2,6 @@
 export const BANKED_PAGES = [
   { path: 'banked', label: 'Statement lines' },
   { path: 'banked/rules', label: 'Statement rules' },
+  { path: 'banked/learnt', label: 'Learnt' },
   { path: 'banked/bring-in', label: 'Bring in' },
 ] as const;

@@ -10,6 +10,7 @@ import { FilterChips, ListFoot } from '@/ui/parts/list-frame';
 import { Empty } from '@/ui/parts/notice';
 import { openBooks } from '../../../server/books';
 import { idParam, readFilter, single, type SearchParams } from '../../../server/params';
+import { IN_TRANSIT_PAGES } from './pages';
 import { PayoutList } from './payout-list';
 import { PayoutPanel } from './payout-panel';
 
@@ -37,7 +38,7 @@ export default async function PayoutsPage({ params, searchParams }: Props) {
   const { inTransit, currency, today } = rail;
   return (
     <>
-      <PageTabs pages={[{ path: 'in-transit', label: 'Payouts' }]} />
+      <PageTabs pages={IN_TRANSIT_PAGES} />
       <main>
         <div className="page-head">
           <h1>Payouts</h1>

@@ -1,0 +1,8 @@
+'use server';
+
+import { forgetLearnt, keepBankName, useLearntLag } from '@/books/matching/learnt';
+import { change } from '../../../../server/change';
+
+export const takeLagNow = async (books: string, input: unknown) => change(books, useLearntLag, input);
+export const forgetLearntNow = async (books: string, input: unknown) => change(books, forgetLearnt, input);
+export const keepBankNameNow = async (books: string, input: unknown) => change(books, keepBankName, input);

@@ -1,0 +1,173 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import Button from 'react-bootstrap/Button';
+import type { LearntLag, LearntName } from '@/books/matching/learnt';
+import { formatDate, type PlainDate } from '@/core/calendar';
+import { useBooks } from '@/ui/frame/books-context';
+import { useToasts } from '@/ui/frame/toasts';
+import { Empty } from '@/ui/parts/notice';
+import { forgetLearntNow, keepBankNameNow, takeLagNow } from './actions';
+
+interface Props {
+  readonly lags: readonly LearntLag[];
+  readonly names: readonly LearntName[];
+  readonly today: PlainDate;
+  readonly forgotten: readonly { readonly id: number; readonly name: string; readonly upTo: PlainDate | null }[];
+}
+
+const days = (count: number) => `${count} working ${count === 1 ? 'day' : 'days'}`;
+
+/** What confirmed matches taught: each fact with what it rests on, to be taken over, corrected or forgotten. */
+export function LearntView({ lags, names, today, forgotten }: Props) {
+  const { id } = useBooks();
+  const router = useRouter();
+  const toasts = useToasts();
+  const told = (answer: Awaited<ReturnType<typeof takeLagNow>>) => {
+    if (!answer.ok) return toasts.refused(answer.what, answer.next);
+    if (answer.change) toasts.changed(answer.change);
+    router.refresh();
+  };
+  return (
+    <>
+      <div className="page-head">
+        <h1>Learnt</h1>
+        <span className="soft">from confirmed matches alone; each fact with what it rests on</span>
+      </div>
+      {lags.length + names.length + forgotten.length === 0 ? (
+        <Empty title="Nothing learnt yet">
+          <p>Once deposits are confirmed, how long each channel takes and how payers appear at the bank stands here.</p>
+          <Link className="btn btn-plain" href={`/books/${id}/banked`}>
+            To the statement lines
+          </Link>
+        </Empty>
+      ) : null}
+      {lags.length > 0 ? (
+        <>
+          <h2>From a channel to the bank</h2>
+          <div className="surface mb-3">
+            <table className="list" aria-label="How long channels take">
+              <thead>
+                <tr>
+                  <th scope="col">Channel</th>
+                  <th scope="col">Set as usual</th>
+                  <th scope="col">It was</th>
+                  <th scope="col" className="num">
+                    Payouts
+                  </th>
+                  <th scope="col">
+                    <span className="visually-hidden">Acts</span>
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {lags.map((lag) => (
+                  <tr key={lag.channel}>
+                    <td>{lag.name}</td>
+                    <td>{days(lag.set)}</td>
+                    <td className="wide">
+                      {lag.lags
+                        .slice(0, 5)
+                        .map(({ days: n, count }) => `${days(n)} ${count} times`)
+                        .join(', ')}
+                    </td>
+                    <td className="num">{lag.of}</td>
+                    <td className="text-end text-nowrap">
+                      {lag.better === null ? null : (
+                        <Button
+                          variant="link"
+                          size="sm"
+                          className="p-0 ms-2"
+                          onClick={() => void takeLagNow(id, { channel: lag.channel, days: lag.better }).then(told)}
+                        >
+                          Take {days(lag.better)} as usual
+                        </Button>
+                      )}
+                      <Link className="small ms-2" href={`/books/${id}/set-up/channels/${lag.channel}`}>
+                        Correct
+                      </Link>
+                      <Button
+                        variant="link"
+                        size="sm"
+                        className="p-0 ms-2"
+                        aria-label={`Forget what ${lag.name} taught`}
+                        onClick={() => void forgetLearntNow(id, { channel: lag.channel, upTo: today }).then(told)}
+                      >
+                        Forget
+                      </Button>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </>
+      ) : null}
+      {names.length > 0 ? (
+        <>
+          <h2>How payers appear at the bank</h2>
+          <div className="surface mb-3">
+            <table className="list" aria-label="Names at the bank">
+              <thead>
+                <tr>
+                  <th scope="col">The bank says</th>
+                  <th scope="col">Payer</th>
+                  <th scope="col" className="num">
+                    Deposits
+                  </th>
+                  <th scope="col">Last</th>
+                  <th scope="col">
+                    <span className="visually-hidden">Acts</span>
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {names.map((one) => (
+                  <tr key={`${one.payer} ${one.said}`}>
+                    <td>{one.said}</td>
+                    <td>
+                      <Link href={`/books/${id}/owed/payers/${one.payer}`}>{one.name}</Link>
+                    </td>
+                    <td className="num">{one.count}</td>
+                    <td className="text-nowrap">{formatDate(one.last)}</td>
+                    <td className="text-end">
+                      <Button
+                        variant="link"
+                        size="sm"
+                        className="p-0"
+                        aria-label={`Keep ${one.said} as ${one.name}`}
+                        onClick={() =>
+                          void keepBankNameNow(id, { payer: one.payer, name: one.said, keep: true }).then(told)
+                        }
+                      >
+                        Keep as their name
+                      </Button>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </>
+      ) : null}
+      {forgotten.map((channel) => (
+        <p key={channel.id} className="soft small mb-1">
+          What {channel.name} taught up to {formatDate(channel.upTo!)} is forgotten.{' '}
+          <Button
+            variant="link"
+            size="sm"
+            className="p-0"
+            onClick={() => void forgetLearntNow(id, { channel: channel.id, upTo: null }).then(told)}
+          >
+            Remember it
+          </Button>
+        </p>
+      ))}
+      <p className="soft small">
+        What channels charge is compared with their schedules under{' '}
+        <Link href={`/books/${id}/in-transit/fees`}>In transit, Fees</Link>.
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,29 @@
+import { learntLags, learntNames } from '@/books/matching/learnt';
+import { todayOf } from '@/books/setup/today';
+import { PageTabs } from '@/ui/frame/rail';
+import { openBooks } from '../../../../server/books';
+import { BANKED_PAGES } from '../pages';
+import { LearntView } from './learnt-view';
+
+export default async function LearntPage({ params }: { params: Promise<{ books: string }> }) {
+  const { books } = await params;
+  const { lags, names, today, forgotten } = await openBooks(books).read(async (db) => ({
+    lags: await learntLags(db),
+    names: await learntNames(db),
+    today: todayOf(await db.selectFrom('books').selectAll().executeTakeFirstOrThrow(), new Date()),
+    forgotten: await db
+      .selectFrom('channel')
+      .select(['id', 'name', 'learns_from as upTo'])
+      .where('learns_from', 'is not', null)
+      .orderBy('id')
+      .execute(),
+  }));
+  return (
+    <>
+      <PageTabs pages={BANKED_PAGES} />
+      <main>
+        <LearntView lags={lags} names={names} today={today} forgotten={forgotten} />
+      </main>
+    </>
+  );
+}

@@ -1,0 +1,157 @@
+import Link from 'next/link';
+import { feeChecks, otherwiseCharged, type FeeCheck } from '@/books/proof/fee-check';
+import { formatDate, formatDay } from '@/core/calendar';
+import { formatAmount, formatPercent, subtract, type Currency } from '@/core/money';
+import type { FeeSchedule } from '@/core/channels';
+import { plural } from '@/core/words';
+import { PageTabs } from '@/ui/frame/rail';
+import { Mark } from '@/ui/parts/mark';
+import { Empty } from '@/ui/parts/notice';
+import { openBooks } from '../../../../server/books';
+import { idParam, single, type SearchParams } from '../../../../server/params';
+import { IN_TRANSIT_PAGES } from '../pages';
+
+interface Props {
+  readonly params: Promise<{ books: string }>;
+  readonly searchParams: SearchParams;
+}
+
+const scheduleWords = ({ rate, fixed }: FeeSchedule, currency: Currency) =>
+  rate === 0 && fixed === 0
+    ? 'none set'
+    : [rate > 0 ? formatPercent(rate) : '', fixed > 0 ? formatAmount(fixed, currency) : ''].filter(Boolean).join(' + ');
+
+function learntWords({ learnt, since, currency }: FeeCheck): string {
+  if (!learnt || !since) return '';
+  return `since ${formatDay(since)} ${learnt.fit} of ${plural(learnt.of, 'receipt')} fit ${scheduleWords(learnt.schedule, currency)}`;
+}
+
+/** What channels charged otherwise than their schedules: how much in all, since when, and which receipts. */
+export default async function FeesPage({ params, searchParams }: Props) {
+  const { books } = await params;
+  const asked = idParam((await single(searchParams)).channel);
+  const { checks, rows, open } = await openBooks(books).read(async (db) => {
+    const found = await feeChecks(db);
+    const of = found.find(({ channel }) => channel === asked) ?? found.find(({ otherwise }) => otherwise > 0) ?? null;
+    return { checks: found, open: of, rows: of ? await otherwiseCharged(db, of.channel) : [] };
+  });
+  return (
+    <>
+      <PageTabs pages={IN_TRANSIT_PAGES} />
+      <main>
+        <div className="page-head">
+          <h1>Fees</h1>
+          <span className="soft">what was charged, against each channel’s schedule</span>
+        </div>
+        {checks.length === 0 ? (
+          <Empty title="No fee to check yet">
+            <p>Once a channel’s receipts say what it charged, they are compared with its schedule here.</p>
+          </Empty>
+        ) : (
+          <div className="surface mb-3">
+            <table className="list" aria-label="Fees by channel">
+              <thead>
+                <tr>
+                  <th scope="col">Channel</th>
+                  <th scope="col">Schedule</th>
+                  <th scope="col" className="num">
+                    Charged
+                  </th>
+                  <th scope="col" className="num">
+                    Otherwise
+                  </th>
+                  <th scope="col" className="num">
+                    Too much
+                  </th>
+                  <th scope="col">Since</th>
+                  <th scope="col">What it fits</th>
+                </tr>
+              </thead>
+              <tbody>
+                {checks.map((check) => (
+                  <tr key={check.channel}>
+                    <td>
+                      <Link href={`/books/${books}/in-transit/fees?channel=${check.channel}`}>{check.name}</Link>
+                    </td>
+                    <td>{scheduleWords(check.schedule, check.currency)}</td>
+                    <td className="num">{check.charged}</td>
+                    <td className="num">{check.otherwise || ''}</td>
+                    <td className="num">
+                      {formatAmount(check.difference, check.currency)}
+                      {check.deposits.count > 0 ? (
+                        <div className="sub">
+                          {`${plural(check.deposits.count, 'deposit')} besides: ${formatAmount(check.deposits.difference, check.currency)}`}
+                        </div>
+                      ) : null}
+                    </td>
+                    <td className="text-nowrap">
+                      {check.since ? (
+                        <Mark kind="look">{formatDate(check.since)}</Mark>
+                      ) : (
+                        <Mark kind="matched">as agreed</Mark>
+                      )}
+                    </td>
+                    <td className="wide">
+                      {learntWords(check)}{' '}
+                      {check.learnt ? (
+                        <Link href={`/books/${books}/set-up/channels/${check.channel}`}>Set it</Link>
+                      ) : null}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        )}
+        {open && rows.length > 0 ? (
+          <>
+            <h2>Charged otherwise by {open.name}</h2>
+            <div className="surface">
+              <table className="list" aria-label="Receipts charged otherwise">
+                <thead>
+                  <tr>
+                    <th scope="col">Date</th>
+                    <th scope="col">Receipt</th>
+                    <th scope="col">Payer</th>
+                    <th scope="col" className="num">
+                      Gross
+                    </th>
+                    <th scope="col" className="num">
+                      By schedule
+                    </th>
+                    <th scope="col" className="num">
+                      Charged
+                    </th>
+                    <th scope="col" className="num">
+                      Too much
+                    </th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {rows.map((row) => (
+                    <tr key={row.id}>
+                      <td className="text-nowrap">{formatDate(row.date)}</td>
+                      <td>
+                        <Link href={`/books/${books}/collected?receipt=${row.id}`}>{row.name}</Link>
+                      </td>
+                      <td>{row.payer}</td>
+                      <td className="num">{formatAmount(row.gross, open.currency)}</td>
+                      <td className="num">{formatAmount(row.bySchedule, open.currency)}</td>
+                      <td className="num">{formatAmount(row.fee, open.currency)}</td>
+                      <td className="num">{formatAmount(subtract(row.fee, row.bySchedule), open.currency)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+            {open.otherwise > rows.length ? (
+              <p className="soft small mt-1">
+                The newest {rows.length} of {open.otherwise} are listed.
+              </p>
+            ) : null}
+          </>
+        ) : null}
+      </main>
+    </>
+  );
+}

@@ -1,0 +1,134 @@
+import { sql } from 'kysely';
+import { z } from 'zod';
+import { workingCalendar } from '@/adapters/holidays';
+import { workingDaysBetween, type PlainDate } from '@/core/calendar';
+import { NameFinder } from '@/core/matching';
+import { channelAsEdit, editChannel } from '../channels/edit-channel';
+import { done, refuse, type Command } from '../command';
+import type { Reading } from '../store';
+
+/** How long a channel's payouts took, as its confirmed matches have it. */
+export interface LearntLag {
+  readonly channel: number;
+  readonly name: string;
+  /** Working days that are set as usual. */
+  readonly set: number;
+  /** Working days by how often; most often first. */
+  readonly lags: readonly { readonly days: number; readonly count: number }[];
+  readonly of: number;
+  /** What was most often, where that is not what is set and is clear enough; null else. */
+  readonly better: number | null;
+}
+
+/** A payer who appears in the bank's text under words that are none of their names. */
+export interface LearntName {
+  readonly payer: number;
+  readonly name: string;
+  /** What the bank called the other party of deposits that settled their invoices. */
+  readonly said: string;
+  readonly count: number;
+  readonly last: PlainDate;
+}
+
+const MOST = 5_000;
+const FEWEST = 5;
+/** A day is the usual one where this share of all took it. */
+const CLEAR = 0.6;
+
+/** How long payouts took, of confirmed matches alone; the newest of each channel. */
+export async function learntLags(db: Reading): Promise<LearntLag[]> {
+  const { country } = await db.selectFrom('books').select('country').executeTakeFirstOrThrow();
+  const calendar = workingCalendar(country);
+  const { rows } = await sql<{ channel: number; name: string; set: number; left: PlainDate; at: PlainDate }>`
+    SELECT c.id AS channel, c.name, c.payout_days AS "set", p.book_date AS "left", l.book_date AS at
+    FROM channel c JOIN payout p ON p.channel_id = c.id AND p.match_id IS NOT NULL
+    JOIN match_line m ON m.match_id = p.match_id AND m.live = 1 JOIN statement_line l ON l.id = m.statement_line_id
+    WHERE c.learns_from IS NULL OR l.book_date > c.learns_from
+    ORDER BY c.id, l.book_date DESC LIMIT ${MOST}
+  `.execute(db);
+  const found = new Map<number, { name: string; set: number; lags: Map<number, number> }>();
+  for (const { channel, name, set, left, at } of rows) {
+    const of = found.get(channel) ?? { name, set, lags: new Map<number, number>() };
+    found.set(channel, of);
+    const days = workingDaysBetween(left, at, calendar);
+    of.lags.set(days, (of.lags.get(days) ?? 0) + 1);
+  }
+  return [...found].map(([channel, { name, set, lags }]) => {
+    const sorted = [...lags]
+      .map(([days, count]) => ({ days, count }))
+      .sort((a, b) => b.count - a.count || a.days - b.days);
+    const of = sorted.reduce((sum, { count }) => sum + count, 0);
+    const most = sorted[0]!;
+    const clear = of >= FEWEST && most.count >= of * CLEAR && most.days >= 0;
+    return { channel, name, set, lags: sorted, of, better: clear && most.days !== set ? most.days : null };
+  });
+}
+
+/** How payers appear at the bank beside their names: of confirmed deposits that settled one payer's invoices. */
+export async function learntNames(db: Reading): Promise<LearntName[]> {
+  const { rows } = await sql<LearntName & { text: string; names: string }>`
+    SELECT y.id AS payer, y.name, l.counterparty AS said, count(*) AS count, max(l.book_date) AS last,
+      group_concat(DISTINCT l.counterparty) AS text,
+      y.name || char(10) || coalesce((SELECT group_concat(name, char(10)) FROM payer_alias a WHERE a.payer_id = y.id), '') AS names
+    FROM match_part p JOIN invoice i ON i.id = p.ref_id JOIN payer y ON y.id = i.payer_id
+    JOIN match_line m ON m.match_id = p.match_id AND m.live = 1 JOIN statement_line l ON l.id = m.statement_line_id
+    WHERE p.kind = 'invoice' AND p.live = 1 AND l.counterparty <> ''
+    GROUP BY y.id, l.counterparty ORDER BY last DESC LIMIT 500
+  `.execute(db);
+  return rows
+    .filter(({ said, names }) => {
+      const known = names.split('\n').filter(Boolean).map((name) => ({ payer: 1, name })); // prettier-ignore
+      return new NameFinder(known).find(said).length === 0;
+    })
+    .map(({ payer, name, said, count, last }) => ({ payer, name, said, count, last }));
+}
+
+/** Takes what was learnt of a channel's lag over as its usual one: payouts on their way are expected by it. */
+export const useLearntLag: Command<{ channel: number; days: number }, null> = {
+  name: 'use-learnt-lag',
+  input: z.object({ channel: z.number().int(), days: z.number().int().min(0).max(60) }),
+  async run(tx, { channel, days }, context) {
+    const settings = await channelAsEdit(tx.db, channel);
+    if (!settings) return refuse({ code: 'not-found', what: 'channel', id: String(channel) });
+    return editChannel.run(tx, { channel, settings: { ...settings, payoutDays: days } }, context);
+  },
+};
+
+/** Forgets what was learnt of a channel up to a day: only what is confirmed for later days teaches again. Null remembers all. */
+export const forgetLearnt: Command<{ channel: number; upTo: PlainDate | null }, null> = {
+  name: 'forget-learnt',
+  input: z.object({
+    channel: z.number().int(),
+    upTo: (z.string().regex(/^\d{4}-\d{2}-\d{2}$/) as unknown as z.ZodType<PlainDate>).nullable(),
+  }),
+  async run({ db }, { channel, upTo }) {
+    const { rows } = await sql<{ name: string; before: PlainDate | null }>`
+      SELECT name, learns_from AS before FROM channel WHERE id = ${channel}
+    `.execute(db);
+    const row = rows[0];
+    if (!row) return refuse({ code: 'not-found', what: 'channel', id: String(channel) });
+    if (row.before === upTo) return done(null, null);
+    await sql`UPDATE channel SET learns_from = ${upTo} WHERE id = ${channel}`.execute(db);
+    const what = upTo === null ? `Remembered all that ${row.name} taught` : `Forgot what ${row.name} taught`;
+    return done(null, what, { command: 'forget-learnt', input: { channel, upTo: row.before }, label: upTo === null ? 'forget it again' : 'remember it' }); // prettier-ignore
+  },
+};
+
+/** Keeps a name under which a payer appears at the bank: deposits that say it are theirs. */
+export const keepBankName: Command<{ payer: number; name: string; keep: boolean }, null> = {
+  name: 'keep-bank-name',
+  input: z.object({ payer: z.number().int(), name: z.string().trim().min(1).max(200), keep: z.boolean() }),
+  async run({ db }, { payer, name, keep }) {
+    const row = await db.selectFrom('payer').select('name').where('id', '=', payer).executeTakeFirst();
+    if (!row) return refuse({ code: 'not-found', what: 'payer', id: String(payer) });
+    const undo = { command: 'keep-bank-name', input: { payer, name, keep: !keep }, label: keep ? `forget ${name}` : `keep ${name}` }; // prettier-ignore
+    if (!keep) {
+      await db.deleteFrom('payer_alias').where('payer_id', '=', payer).where('name', '=', name).where('email', '=', '').execute(); // prettier-ignore
+      return done(null, `Forgot that ${row.name} appears as ${name}`, undo);
+    }
+    const there = await db.selectFrom('payer_alias').select('payer_id').where('name', '=', name).where('email', '=', '').executeTakeFirst(); // prettier-ignore
+    if (there) return refuse({ code: 'name-taken', what: 'name at the bank', name });
+    await db.insertInto('payer_alias').values({ payer_id: payer, name, email: '' }).execute();
+    return done(null, `${row.name} appears at the bank as ${name}`, undo);
+  },
+};

@@ -1,0 +1,95 @@
+import { sql } from 'kysely';
+import type { PlainDate } from '@/core/calendar';
+import { learnFees, type LearntFees } from '@/core/channels';
+import type { BasisPoints, Currency, Minor } from '@/core/money';
+import type { Reading } from '../store';
+
+/** What a channel charged otherwise than its schedule says. Amounts in the channel's currency, minor units. */
+export interface FeeCheck {
+  readonly channel: number;
+  readonly name: string;
+  readonly currency: Currency;
+  readonly schedule: { readonly rate: BasisPoints; readonly fixed: Minor };
+  /** Receipts whose fee the channel gave. */
+  readonly charged: number;
+  /** Of these: how many otherwise than by the schedule, by how much in all, the first and the last day of it. */
+  readonly otherwise: number;
+  readonly difference: Minor;
+  readonly since: PlainDate | null;
+  readonly last: PlainDate | null;
+  /** Deposits confirmed with another fee than the schedule's, because none was given: by how much in all. */
+  readonly deposits: { readonly count: number; readonly difference: Minor };
+  /** The schedule that what was charged since then fits; null where there is too little, or it is the one that is set. */
+  readonly learnt: LearntFees | null;
+}
+
+/** The fee by schedule of a receipt `r` of a channel `c`, as core/channels rounds it: half away from zero. */
+const BY_SCHEDULE = sql`(((r.gross - r.not_held) * c.fee_rate * 2 + 10000) / 20000 + c.fee_fixed)`;
+
+const CHARGED = sql`r.kind = 'receipt' AND r.fee IS NOT NULL AND r.gross > r.not_held AND r.aside IS NULL`;
+
+/** Each channel that has a schedule or whose fees are known, with what it charged otherwise. */
+export async function feeChecks(db: Reading): Promise<FeeCheck[]> {
+  const { rows } = await sql<Omit<FeeCheck, 'schedule' | 'deposits' | 'learnt'> & { rate: BasisPoints; fixed: Minor }>`
+    SELECT c.id AS channel, c.name, c.currency, c.fee_rate AS rate, c.fee_fixed AS fixed, count(r.id) AS charged,
+      coalesce(sum(r.fee <> ${BY_SCHEDULE}), 0) AS otherwise, coalesce(sum(r.fee - ${BY_SCHEDULE}), 0) AS difference,
+      min(CASE WHEN r.fee <> ${BY_SCHEDULE} THEN r.book_date END) AS since,
+      max(CASE WHEN r.fee <> ${BY_SCHEDULE} THEN r.book_date END) AS last
+    FROM channel c LEFT JOIN receipt r ON r.channel_id = c.id AND ${CHARGED}
+    GROUP BY c.id ORDER BY c.id
+  `.execute(db);
+  const { rows: deposits } = await sql<{ channel: number; count: number; difference: Minor }>`
+    SELECT channel, count(*) AS count, -sum(rest) AS difference FROM (
+      SELECT DISTINCT m.id, m.rest, r.channel_id AS channel
+      FROM match m JOIN match_part p ON p.match_id = m.id AND p.kind = 'receipt' AND p.live = 1
+      JOIN receipt r ON r.id = p.ref_id JOIN channel c ON c.id = r.channel_id AND c.fee_account_id = m.rest_account_id
+      WHERE m.undone_at IS NULL AND m.rest <> 0)
+    GROUP BY channel
+  `.execute(db);
+  const checks: FeeCheck[] = [];
+  for (const { rate, fixed, ...row } of rows) {
+    const own = deposits.find(({ channel }) => channel === row.channel);
+    if (row.charged === 0 && !own) continue;
+    const learnt = row.otherwise === 0 ? null : await learntSince(db, row.channel, row.since!);
+    const same = learnt?.schedule.rate === rate && learnt.schedule.fixed === fixed;
+    checks.push({
+      ...row,
+      schedule: { rate, fixed },
+      deposits: { count: own?.count ?? 0, difference: own?.difference ?? (0 as Minor) },
+      learnt: same ? null : learnt,
+    });
+  }
+  return checks;
+}
+
+async function learntSince(db: Reading, channel: number, since: PlainDate): Promise<LearntFees | null> {
+  const { rows } = await sql<{ gross: Minor; fee: Minor }>`
+    SELECT r.gross - r.not_held AS gross, r.fee FROM receipt r
+    WHERE r.channel_id = ${channel} AND ${CHARGED} AND r.book_date >= ${since} ORDER BY r.book_date DESC, r.id DESC LIMIT 2000
+  `.execute(db);
+  return learnFees(rows.reverse());
+}
+
+export interface OtherwiseCharged {
+  readonly id: number;
+  readonly name: string;
+  readonly date: PlainDate;
+  readonly payer: string | null;
+  readonly gross: Minor;
+  readonly fee: Minor;
+  readonly bySchedule: Minor;
+}
+
+const SHOWN = 100;
+
+/** The receipts of a channel that were charged otherwise, the newest first. */
+export async function otherwiseCharged(db: Reading, channel: number): Promise<OtherwiseCharged[]> {
+  const { rows } = await sql<OtherwiseCharged>`
+    SELECT r.id, r.external_id AS name, r.book_date AS date, y.name AS payer, r.gross - r.not_held AS gross, r.fee,
+      ${BY_SCHEDULE} AS bySchedule
+    FROM receipt r JOIN channel c ON c.id = r.channel_id LEFT JOIN payer y ON y.id = r.payer_id
+    WHERE r.channel_id = ${channel} AND ${CHARGED} AND r.fee <> ${BY_SCHEDULE}
+    ORDER BY r.book_date DESC, r.id DESC LIMIT ${SHOWN}
+  `.execute(db);
+  return rows;
+}
