@@ -3,7 +3,7 @@ import { feeChecks, otherwiseCharged, type FeeCheck } from '@/books/proof/fee-ch
 import { formatDate, formatDay } from '@/core/calendar';
 import { formatAmount, formatPercent, subtract, type Currency } from '@/core/money';
 import type { FeeSchedule } from '@/core/channels';
-import { plural } from '@/core/words';
+import { counted, plural } from '@/core/words';
 import { PageTabs } from '@/ui/frame/rail';
 import { Mark } from '@/ui/parts/mark';
 import { Empty } from '@/ui/parts/notice';
@@ -23,7 +23,7 @@ const scheduleWords = ({ rate, fixed }: FeeSchedule, currency: Currency) =>
 
 function learntWords({ learnt, since, currency }: FeeCheck): string {
   if (!learnt || !since) return '';
-  return `since ${formatDay(since)} ${learnt.fit} of ${plural(learnt.of, 'receipt')} fit ${scheduleWords(learnt.schedule, currency)}`;
+  return `since ${formatDay(since)} ${counted(learnt.fit)} of ${plural(learnt.of, 'receipt')} fit ${scheduleWords(learnt.schedule, currency)}`;
 }
 
 /** What channels charged otherwise than their schedules: how much in all, since when, and which receipts. */
@@ -74,8 +74,8 @@ export default async function FeesPage({ params, searchParams }: Props) {
                       <Link href={`/books/${books}/in-transit/fees?channel=${check.channel}`}>{check.name}</Link>
                     </td>
                     <td>{scheduleWords(check.schedule, check.currency)}</td>
-                    <td className="num">{check.charged}</td>
-                    <td className="num">{check.otherwise || ''}</td>
+                    <td className="num">{counted(check.charged)}</td>
+                    <td className="num">{check.otherwise === 0 ? '' : counted(check.otherwise)}</td>
                     <td className="num">
                       {formatAmount(check.difference, check.currency)}
                       {check.deposits.count > 0 ? (
@@ -146,7 +146,7 @@ export default async function FeesPage({ params, searchParams }: Props) {
             </div>
             {open.otherwise > rows.length ? (
               <p className="soft small mt-1">
-                The newest {rows.length} of {open.otherwise} are listed.
+                The newest {rows.length} of {counted(open.otherwise)} are listed.
               </p>
             ) : null}
           </>
