@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { workingCalendar } from '@/adapters/holidays';
 import type { PlainDate } from '@/core/calendar';
 import {
   dayNumber,
@@ -6,6 +7,7 @@ import {
   nothing,
   proposeInvoices,
   proposeSweeps,
+  proposeTogether,
   referenceKeysIn,
   type Proposal,
   type Remittance,
@@ -14,6 +16,7 @@ import type { AccountId } from '@/core/ledger';
 import type { Minor } from '@/core/money';
 import type { Reading, Writing } from '../store';
 import { byRules, rulesInForce } from './by-rules';
+import { HABIT, payoutsOnTheirWay } from './free-payouts';
 import { ProposalWriter } from './keep-proposals';
 import { openInvoicesAndNames } from './open-invoices';
 import { sweepChannels } from './sweep-channels';
@@ -95,6 +98,17 @@ async function sweepsFor(db: Reading, deposits: readonly Deposit[]): Promise<Map
   return found;
 }
 
+/** Deposits in which several payouts came together. */
+async function togetherFor(db: Reading, deposits: readonly Deposit[]): Promise<Map<number, Proposal>> {
+  const lines = deposits.filter(({ amount }) => amount > 0);
+  if (lines.length === 0) return new Map();
+  const dates = lines.map(({ date }) => date).sort();
+  const payouts = await payoutsOnTheirWay(db, dates[0]!, dates.at(-1)!);
+  if (payouts.length < 2) return new Map();
+  const { country } = await db.selectFrom('books').select('country').executeTakeFirstOrThrow();
+  return proposeTogether(lines, payouts, workingCalendar(country), HABIT);
+}
+
 /**
  * Asks again what explains the lines that no payout does: invoices by numbers, names and amounts, then runs of receipts, and of
  * what neither explains the statement rules.
@@ -106,7 +120,12 @@ export async function refreshDeep(tx: Writing, days: Days | null): Promise<void>
   const { invoices, names } = await openInvoicesAndNames(db);
   const byInvoice = new Map(proposeInvoices(deposits, invoices, names).map((proposal) => [proposal.line, proposal]));
   const undecided = deposits.filter(({ id, amount }) => amount > 0 && !['proven', 'probable'].includes(byInvoice.get(id)!.certainty)); // prettier-ignore
-  const bySweep = await sweepsFor(db, undecided);
+  const together = await togetherFor(db, undecided);
+  const bySweep = await sweepsFor(
+    db,
+    undecided.filter(({ id }) => together.get(id)?.certainty !== 'probable'),
+  );
+  for (const [id, proposal] of together) bySweep.set(id, joined(bySweep.get(id), proposal));
   const explained = new Map(
     deposits.map(({ id }) => {
       const [invoice, sweep] = [byInvoice.get(id)!, bySweep.get(id)];

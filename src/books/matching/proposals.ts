@@ -1,23 +1,12 @@
 import { sql } from 'kysely';
 import { workingCalendar } from '@/adapters/holidays';
 import type { PlainDate, WorkingCalendar } from '@/core/calendar';
-import {
-  proposePayouts,
-  referenceKeysIn,
-  type LineToExplain,
-  type PayoutHabit,
-  type PayoutInTransit,
-} from '@/core/matching';
+import { proposePayouts, referenceKeysIn, type LineToExplain, type PayoutInTransit } from '@/core/matching';
 import type { Minor } from '@/core/money';
 import type { Reading, Writing } from '../store';
 import { refreshDeep, type Days } from './deep';
+import { FREE_PAYOUT, HABIT } from './free-payouts';
 import { ProposalWriter } from './keep-proposals';
-
-/** How far from its usual day a payout may land and still be called usual, and at all considered (working days). */
-const SLACK = 1;
-const FARTHEST = 15;
-
-const HABIT: PayoutHabit = { slack: SLACK, farthest: FARTHEST };
 
 /** Lines looked at together; the lines of one amount are never torn apart. */
 const BATCH = 2_000;
@@ -122,15 +111,11 @@ async function propose(
 
 /** Free payouts of these amounts, and those of any amount that are named. */
 async function freePayouts(db: Reading, from: number, to: number, keys: readonly string[]) {
-  const columns = sql`p.id, p.external_id AS reference, p.reference_key AS "key", p.book_date AS "left", p.net,
-    coalesce(CASE WHEN EXISTS (SELECT 1 FROM site s WHERE s.channel_id = c.id AND s.bank_account_id IS NOT NULL) THEN (
-      SELECT s.bank_account_id FROM receipt r JOIN site s ON s.id = r.site_id WHERE r.payout_id = p.id LIMIT 1) END,
-      c.bank_account_id) AS account, c.payout_days AS usualLag FROM payout p JOIN channel c ON c.id = p.channel_id`;
   const { rows } = await sql<PayoutInTransit>`
-    SELECT ${columns} WHERE p.match_id IS NULL AND p.net BETWEEN ${from} AND ${to}
+    SELECT ${FREE_PAYOUT} WHERE p.match_id IS NULL AND p.net BETWEEN ${from} AND ${to}
       AND p.currency = (SELECT currency FROM books)
     UNION
-    SELECT ${columns} WHERE p.match_id IS NULL
+    SELECT ${FREE_PAYOUT} WHERE p.match_id IS NULL
       AND p.reference_key IN (SELECT value FROM json_each(${JSON.stringify(keys)}))
   `.execute(db);
   return rows;

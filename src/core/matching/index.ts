@@ -1,6 +1,7 @@
 export * from './text';
 export * from './proposal';
 export * from './payouts';
+export * from './payouts-together';
 export * from './names';
 export * from './subsets';
 export * from './remittance';

@@ -8,6 +8,9 @@ import { checkCount, type RowSource } from '../table/rows';
 import type { StatementField, StatementProfile } from './profile';
 import { accountKey, FootingCheck, type StatementEnd, type StatementLineRecord, type StatementRecord } from './record';
 
+/** A statement goes by the day, so few dates are read anew. */
+const DAYS_HELD = 2_000;
+
 /** The cells of one row by field; each reading refuses the row with its line, column and what stands there. */
 class Row {
   constructor(
@@ -15,6 +18,8 @@ class Row {
     private readonly fields: readonly string[],
     private readonly at: ReadonlyMap<string, number>,
     private readonly profile: StatementProfile,
+    private readonly days: Map<string, PlainDate>,
+    private readonly accounts: Map<string, string>,
   ) {}
 
   column(name: string | undefined): string {
@@ -30,6 +35,15 @@ class Row {
     refuseRecord(code, this.line, { field: this.profile.columns[field] ?? field, ...detail });
   }
 
+  account(otherwise: string): string {
+    const text = this.text('account') || otherwise;
+    const known = this.accounts.get(text);
+    if (known !== undefined) return known;
+    const key = accountKey(text);
+    if (this.accounts.size < DAYS_HELD) this.accounts.set(text, key);
+    return key;
+  }
+
   amount(field: StatementField, currency: Currency): Minor | null {
     const text = this.text(field);
     if (text === '') return null;
@@ -41,10 +55,14 @@ class Row {
   date(field: StatementField): PlainDate {
     const text = this.text(field);
     if (text === '') this.refuse('missing-value', field);
+    const known = this.days.get(text);
+    if (known !== undefined) return known;
     // A day without a time is noon of that day, so it is the day that is written.
     const instant = parseLooseInstant(text, this.profile.dateOrder, 'UTC');
     const day = instant && parsePlainDate(instant.toISOString().slice(0, 10));
-    return day ?? this.refuse('bad-date', field, { found: text.slice(0, 60) });
+    if (day === null) this.refuse('bad-date', field, { found: text.slice(0, 60) });
+    if (this.days.size < DAYS_HELD) this.days.set(text, day);
+    return day;
   }
 }
 
@@ -71,7 +89,7 @@ function readRow(row: Row, profile: StatementProfile): Read {
   const said = row.text('currency').toUpperCase();
   const currency = said === '' ? profile.currency : said;
   if (!isCurrencyCode(currency)) row.refuse('bad-currency', 'currency', { found: said.slice(0, 20) });
-  const account = accountKey(row.text('account') || profile.account);
+  const account = row.account(profile.account);
   if (account === '') refuseFile('no-account', row.line);
   const bookDate = row.date('booked');
   return {
@@ -84,7 +102,7 @@ function readRow(row: Row, profile: StatementProfile): Read {
       bookDate,
       valueDate: row.text('value') === '' ? bookDate : row.date('value'),
       amount: movement(row, currency, profile),
-      text: [...new Set(profile.texts.map((name) => row.column(name)))].filter(Boolean).join(' '),
+      text: profile.texts.length === 1 ? row.column(profile.texts[0]) : [...new Set(profile.texts.map((name) => row.column(name)))].filter(Boolean).join(' '), // prettier-ignore
       counterparty: row.text('counterparty'),
       reference: row.text('reference') || row.text('bankId'),
       bankId: row.text('bankId'),
@@ -151,6 +169,8 @@ export async function* readStatementTable(
 ): AsyncGenerator<Batch<StatementRecord>> {
   const wanted = [...Object.values(profile.columns), ...profile.texts];
   const accounts = new Map<string, AccountOfTable>();
+  const days = new Map<string, PlainDate>();
+  const keys = new Map<string, string>();
   let header: readonly string[] | null = null;
   let at = new Map<string, number>();
   let passed = 0;
@@ -171,7 +191,11 @@ export async function* readStatementTable(
       }
       if (raw.fields.every((field) => field.trim() === '') || sameRow(raw.fields, header)) continue;
       const findings: Finding[] = [];
-      const read = recordOr('', () => readRow(new Row(raw.line, raw.fields, at, profile), profile), findings);
+      const read = recordOr(
+        '',
+        () => readRow(new Row(raw.line, raw.fields, at, profile, days, keys), profile),
+        findings,
+      );
       if (read === null) refuseFile(findings[0]!.code, findings[0]!.line, findings[0]);
       const { account } = read.record;
       let of = accounts.get(account);

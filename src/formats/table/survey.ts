@@ -78,6 +78,9 @@ function see(column: ColumnSeen, raw: string): void {
   if (text === '') return;
   column.filled++;
   if (column.values.size < 30 || column.values.has(text)) column.values.set(text, (column.values.get(text) ?? 0) + 1);
+  // Neither a date nor an amount begins with a letter, as most cells of a bank's text do.
+  const first = text.charCodeAt(0) | 32;
+  if (first >= 97 && first <= 122) return;
   const pieces = datePieces(text);
   if (pieces) {
     column.dates++;

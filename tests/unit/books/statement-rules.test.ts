@@ -150,3 +150,19 @@ test('a line set aside is to explain no more, stands in the proof as such, and c
   await world.must(confirmMatch, { line, parts: [], restTo: rent });
   expect(await world.refusal(setLinesAside, { ids: [line], reason: 'late' })).toBe('line-taken');
 });
+
+test('two payouts that the bank put into one deposit are laid together, confirmed and taken apart', async () => {
+  const payout = (id: string, day: string, cents: number) => `${id},payout,${day}T05:00:00Z,EUR,-${(cents / 100).toFixed(2)},,-${(cents / 100).toFixed(2)},,,,,,,\n`; // prettier-ignore
+  await world.bringIn(
+    receiptsImporter,
+    DESK_HEAD + payout('P-1', '2026-11-02', 5_010) + payout('P-2', '2026-11-03', 7_225),
+  );
+  await world.bringIn(statementImporter, statement(0, ['2026-11-05', 12_235, 'CARDS']));
+  const sheet = await sheetOf('CARDS');
+  expect(sheet).toMatchObject({ certainty: 'probable', because: ['2 payouts, one after the other, come to it', 'equal to the cent'] }); // prettier-ignore
+  const parts = sheet.parts.map(({ id }) => ({ kind: 'payout' as const, id }));
+  const { match } = await world.must(confirmMatch, { line: sheet.line.id, parts, restTo: null });
+  expect(await world.balances()).toMatchObject({ '1200': -12_235 });
+  await world.must(takeApart, { match });
+  expect((await sheetOf('CARDS')).parts).toHaveLength(2);
+});
