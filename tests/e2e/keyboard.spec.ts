@@ -57,13 +57,13 @@ test('the whole way by keyboard alone', async ({ page, server }) => {
   // The proven line at the top of the sheet: c confirms it, u takes it apart.
   await page.keyboard.press('4');
   await heading(page, /lines to explain/);
-  const before = await railFigure(page, 'In transit');
+  const before = await railFigure(page, 'Banked');
   await expect(page.getByRole('article', { name: 'Working sheet' })).toContainText('Proven');
   await page.keyboard.press('c');
   await expect(page.getByText(/^Confirmed /)).toBeVisible();
-  await expect.poll(() => railFigure(page, 'In transit')).not.toBe(before);
+  await expect.poll(() => railFigure(page, 'Banked')).not.toBe(before);
   await page.keyboard.press('u');
-  await expect.poll(() => railFigure(page, 'In transit')).toBe(before);
+  await expect.poll(() => railFigure(page, 'Banked')).toBe(before);
 
   // Parts are found by typing and picked with Space.
   await page.keyboard.press('a');
