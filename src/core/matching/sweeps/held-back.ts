@@ -89,3 +89,49 @@ export function findHeldBack(sequence: Sequence, lines: readonly SweepLine[], ga
   }
   return found;
 }
+
+/** A gap that two lines share: together they are all that is between. */
+export interface SharedGap {
+  readonly lines: readonly [number, number];
+  readonly from: number;
+  readonly to: number;
+}
+
+/** More boundaries than this between two runs, and the cut between them is anybody's guess. */
+const MOST_CUTS = 400;
+
+/**
+ * Explains two lines that together are exactly what lies between two known runs, but for one or two receipts that the first left
+ * over to the second. Where they are cut is tried at every boundary, those where a day begins alone if the channel cuts there.
+ * @param dayCuts whether the channel's known runs are cut where days begin.
+ */
+export function findExchanged(
+  sequence: Sequence,
+  lines: readonly SweepLine[],
+  gaps: readonly SharedGap[],
+  dayCuts: boolean,
+): NearSweep[] {
+  const found: NearSweep[] = [];
+  for (const { lines: pair, from, to } of gaps) {
+    const cuts: number[] = [];
+    for (let at = from + 1; at < to; at++) if (!dayCuts || sequence.isDayCut(at)) cuts.push(at);
+    if (cuts.length > MOST_CUTS) continue;
+    const ways: { readonly cut: number; readonly set: readonly number[]; readonly nets: readonly number[] }[] = [];
+    for (const cut of cuts) {
+      const difference = sequence.total[cut]! - sequence.total[from]! - lines[pair[0]]!.amount;
+      if (difference <= 0) continue;
+      const nets = Array.from({ length: cut - from }, (_, n) => sequence.total[from + n + 1]! - sequence.total[from + n]!); // prettier-ignore
+      for (const set of setsOf(nets, difference)) {
+        if (set.length <= 2 && set.length < cut - from) ways.push({ cut, set, nets });
+      }
+      if (ways.length > 1) break;
+    }
+    const [way] = ways;
+    if (way === undefined) continue;
+    const positions = way.set.map((at) => from + at);
+    const byChance = ways.length > 1 ? 1 : Math.min(1, cuts.length * accidents(way.nets, way.set.length));
+    found.push({ line: pair[0], from, to: way.cut, without: positions, late: [], byChance });
+    found.push({ line: pair[1], from: way.cut, to, without: [], late: positions, byChance });
+  }
+  return found;
+}

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { PLAIN_SHAPE, trialWorld, type TrialShape } from '@/standins/trial/world';
 import { findSweeps, LineSet, Sequence, type ReceiptColumns, type SweepLine } from '.';
-import { setsOf } from './held-back';
+import { findExchanged, setsOf } from './held-back';
 import { proposeSweeps } from '../sweep-proposals';
 
 const HABIT = { shortestLag: 0, longestLag: 9, longestSpan: 6 };
@@ -141,4 +141,21 @@ test('the answer does not depend on the order of the lines, and no receipt is us
   expect(of([...lines].reverse())).toEqual(straight);
   const runs = straight.map(([, from, to]) => [from, to] as const).sort((a, b) => a[0] - b[0]);
   runs.slice(1).forEach(([from], at) => expect(from).toBeGreaterThanOrEqual(runs[at]![1]));
+});
+
+test('two deposits that exchanged a receipt are told apart where one way alone fits, and not where several do', () => {
+  // Days 1 to 3 of four receipts each; the second of day 1 went with day 2.
+  const nets = [1_010, 2_321, 3_987, 4_444, 1_707, 2_929, 3_333, 5_151, 6_161, 7_003, 8_117, 9_209];
+  const sequence = new Sequence(columns(nets.map((net, at) => [1 + Math.floor(at / 4), net] as const)));
+  const lines = [line(1, 3, 1_010 + 3_987 + 4_444), line(2, 4, 2_321 + 1_707 + 2_929 + 3_333 + 5_151)];
+  const gap = { lines: [0, 1] as const, from: 0, to: 8 };
+  const found = findExchanged(sequence, lines, [gap], true);
+  expect(found.map(({ line: of, from, to, without, late }) => ({ of, from, to, without, late }))).toEqual([
+    { of: 0, from: 0, to: 4, without: [1], late: [] },
+    { of: 1, from: 4, to: 8, without: [], late: [1] },
+  ]);
+  expect(found[0]!.byChance).toBeLessThan(0.01);
+  const same = new Sequence(columns([[1, 100], [1, 100], [1, 300], [2, 500]])); // prettier-ignore
+  const twice = findExchanged(same, [line(1, 3, 400), line(2, 4, 600)], [{ lines: [0, 1], from: 0, to: 4 }], true);
+  expect(twice[0]!.byChance).toBe(1);
 });

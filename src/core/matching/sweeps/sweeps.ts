@@ -1,6 +1,6 @@
 import { candidatesOf, type Candidates, type LineSet, type SweepHabit } from './candidates';
 import { chooseChains, type Chosen, type Weights } from './chains';
-import { findHeldBack, type Gap, type NearSweep } from './held-back';
+import { findExchanged, findHeldBack, type Gap, type NearSweep, type SharedGap } from './held-back';
 import { Sequence, type ReceiptColumns } from './receipts';
 
 /** What was learnt of a channel from its own chains: how its days lie between receipt and bank, and where it cuts. */
@@ -110,30 +110,53 @@ const WEAK = 3;
  * Where one line lies alone between two runs that are sure, or between a sure run and an edge of what is known: all that is
  * between belongs to it, but for what was held back.
  */
-function gapsOf(sequence: Sequence, set: LineSet, sweeps: readonly Sweep[], habit: SweepHabit): Gap[] {
+function gapsOf(
+  sequence: Sequence,
+  set: LineSet,
+  sweeps: readonly Sweep[],
+  habit: SweepHabit,
+): { readonly alone: Gap[]; readonly shared: SharedGap[] } {
   const sure = sweeps.filter(({ margin }) => margin >= WEAK).sort((a, b) => a.from - b.from);
   const explained = new Set(sure.map(({ line }) => line));
-  const gaps: Gap[] = [];
+  const [alone, shared]: [Gap[], SharedGap[]] = [[], []];
   const edges: number[] = [];
   for (let boundary = 1; boundary < sequence.size; boundary++) if (sequence.isKnownEdge(boundary)) edges.push(boundary);
   const stops = [...new Set([0, ...edges, ...sure.flatMap(({ from, to }) => [from, to])])].sort((a, b) => a - b);
   const covered = new Set(sure.map(({ from }) => from));
+  const used = new Set<number>();
   for (const [n, from] of stops.entries()) {
     const to = stops[n + 1];
     if (to === undefined || covered.has(from)) continue;
-    const last = sequence.day[to - 1]!;
-    if (last - sequence.day[from]! > habit.longestSpan) continue;
-    // Others in the same days may be of other channels; the nearest in amount is the one that can be this.
+    const [first, last] = [sequence.day[from]!, sequence.day[to - 1]!];
+    if (last - first > 2 * habit.longestSpan) continue;
     const whole = sequence.total[to]! - sequence.total[from]!;
-    let near = -1;
-    for (let at = set.firstOf(last + habit.shortestLag); at < set.firstOf(last + habit.longestLag + 1); at++) {
-      if (explained.has(at)) continue;
-      const off = Math.abs(set.lines[at]!.amount - whole);
-      if (near < 0 || off < Math.abs(set.lines[near]!.amount - whole)) near = at;
+    const within: number[] = [];
+    for (let at = set.firstOf(first + habit.shortestLag); at < set.firstOf(last + habit.longestLag + 1); at++) {
+      if (!explained.has(at) && !used.has(at)) within.push(at);
     }
-    if (near >= 0) gaps.push({ line: near, from, to });
+    const pair = pairOf(set, within, whole);
+    if (pair) {
+      pair.forEach((line) => used.add(line));
+      shared.push({ lines: pair, from, to });
+      continue;
+    }
+    if (last - first > habit.longestSpan) continue;
+    // Others in the same days may be of other channels; the nearest in amount is the one that can be this.
+    const off = (line: number) => Math.abs(set.lines[line]!.amount - whole);
+    const near = within.filter((line) => set.days[line]! >= last + habit.shortestLag).sort((a, b) => off(a) - off(b) || a - b)[0]; // prettier-ignore
+    if (near !== undefined) alone.push({ line: near, from, to });
   }
-  return gaps;
+  return { alone, shared };
+}
+
+/** The only two lines that together are all of a gap; null where there are none, or several such. */
+function pairOf(set: LineSet, within: readonly number[], whole: number): readonly [number, number] | null {
+  if (within.length > 60) return null;
+  const pairs: [number, number][] = [];
+  for (const [n, a] of within.entries()) {
+    for (const b of within.slice(n + 1)) if (set.lines[a]!.amount + set.lines[b]!.amount === whole) pairs.push([a, b]);
+  }
+  return pairs.length === 1 ? pairs[0]! : null;
 }
 
 /**
@@ -180,6 +203,10 @@ export function findSweeps(
       others,
     });
   }
-  const near = findHeldBack(sequence, set.lines, gapsOf(sequence, set, sweeps, habit));
+  const { alone, shared } = gapsOf(sequence, set, sweeps, habit);
+  const near = [
+    ...findHeldBack(sequence, set.lines, alone),
+    ...findExchanged(sequence, set.lines, shared, facts.learntFrom >= FEWEST_LESSONS && facts.dayCuts > 0.95),
+  ];
   return { sequence, sweeps, near, facts, candidates: c };
 }
