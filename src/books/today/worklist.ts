@@ -1,13 +1,12 @@
 import { plural } from '@/core/words';
 import { sql } from 'kysely';
 import { addDays, daysBetween, formatDate, formatDay, type PlainDate } from '@/core/calendar';
-import type { Certainty } from '@/core/matching';
 import { formatAmount, type Currency, type Minor } from '@/core/money';
 import { SEEN_AT_BANK } from '../payouts/list';
 import { TOTAL_FEE } from '../payouts/total-fee';
 import { bankProofs, clearingProofs } from '../proof/clearing';
-import { certaintyGroups } from '../statements/list';
 import type { Reading } from '../store';
+import { deposits, statementsMissing } from './bank-work';
 import { overPaid, samePayers } from './payer-work';
 import type { Rail } from './rail';
 
@@ -127,57 +126,6 @@ async function proofs(db: Reading, currency: Currency): Promise<WorkItem[]> {
   ];
 }
 
-async function deposits(db: Reading, today: PlainDate): Promise<WorkItem[]> {
-  const groups = await certaintyGroups(db);
-  // The oldest of each group is the first of its range in the index.
-  const { rows } = await sql<{ certainty: Certainty; first: PlainDate | null }>`
-    SELECT value AS certainty, (SELECT min(book_date) FROM proposal WHERE certainty = value) AS first
-    FROM json_each('["proven", "probable", "open", "none"]')
-  `.execute(db);
-  const age = (proven: boolean) => {
-    const days = rows
-      .flatMap((row) => ((row.certainty === 'proven') === proven && row.first ? [row.first] : []))
-      .sort();
-    return days[0] ? daysBetween(days[0], today) : null;
-  };
-  const { proven, probable, open, none } = groups;
-  const undecided = probable.count + open.count + none.count;
-  return [
-    ...(proven.count === 0
-      ? []
-      : [
-          {
-            risk: 'waiting',
-            title: `${plural(proven.count, 'deposit is', 'deposits are')} proven and ${proven.count === 1 ? 'waits' : 'wait'} for you`,
-            detail: 'equal to the cent, and only one explanation',
-            amount: proven.amount,
-            age: age(true),
-            action: `Confirm ${proven.count}…`,
-            href: 'banked',
-          } as const,
-        ]),
-    ...(undecided === 0
-      ? []
-      : [
-          {
-            risk: 'waiting',
-            title: `${plural(undecided, 'statement line needs', 'statement lines need')} a decision`,
-            detail: [
-              probable.count > 0 ? `${probable.count} probable` : '',
-              open.count > 0 ? `${open.count} open` : '',
-              none.count > 0 ? `${none.count} with nothing that fits` : '',
-            ]
-              .filter(Boolean)
-              .join(', '),
-            amount: (probable.amount + open.amount + none.amount) as Minor,
-            age: age(false),
-            action: 'Decide',
-            href: 'banked',
-          } as const,
-        ]),
-  ];
-}
-
 async function documents(db: Reading, rail: Rail): Promise<WorkItem[]> {
   const { rows } = await sql<{
     receipts: PlainDate | null;
@@ -279,6 +227,7 @@ export async function worklist(db: Reading, rail: Rail): Promise<WorkItem[]> {
     ...(await unknownDocuments(db)),
     ...(await overPaid(db)),
     ...(await samePayers(db)),
+    ...(await statementsMissing(db, today)),
     ...(await deposits(db, today)),
     ...(await documents(db, rail)),
     ...(await monthEnd(db, rail)),

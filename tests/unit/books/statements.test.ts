@@ -7,6 +7,8 @@ import { pairSame, Rarity, wordsOf } from '@/books/statements/same-line';
 import { camt053 } from '@/standins/bank/camt053-writer';
 import { BAI2, CAMT054, IBAN, MT940, OFX1 } from '../formats/statement-files';
 import { KITTIWAKE } from '../../../demo/kittiwake/books';
+import { railOf } from '@/books/today/rail';
+import { worklist } from '@/books/today/worklist';
 import { World } from './world';
 
 let world: World;
@@ -147,6 +149,8 @@ test('days between two statements that no file tells are shown, with what moved 
   expect(await statementGaps(world.books.reader)).toMatchObject([
     { after: { day: '2026-11-03', closing: 1600 }, before: { day: '2026-11-09', opening: 2000 }, missing: 400 },
   ]);
+  const work = await worklist(world.books.reader, await railOf(world.books.reader, new Date()));
+  expect(work.map(({ title, amount }) => [title, amount])).toContainEqual(['No statement of 1010 Current account from 3 Nov to 9 Nov', 400]); // prettier-ignore
   await world.bringIn(statementImporter, page('261105', '16,', '20,', '4,'));
   expect(await statementGaps(world.books.reader)).toEqual([]);
 });

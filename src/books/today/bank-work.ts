@@ -1,0 +1,77 @@
+import { sql } from 'kysely';
+import { daysBetween, formatDay, type PlainDate } from '@/core/calendar';
+import type { Certainty } from '@/core/matching';
+import type { Minor } from '@/core/money';
+import { plural } from '@/core/words';
+import { statementGaps } from '../statements/gaps';
+import { certaintyGroups } from '../statements/list';
+import type { Reading } from '../store';
+import type { WorkItem } from './worklist';
+
+const LISTED = 4;
+
+/** Days of a bank account that no statement tells: what moved in them is in no proof. */
+export async function statementsMissing(db: Reading, today: PlainDate): Promise<WorkItem[]> {
+  return (await statementGaps(db)).slice(0, LISTED).map(({ account, after, before, missing, currency }) => ({
+    risk: 'trouble',
+    title: `No statement of ${account} from ${formatDay(after.day)} to ${formatDay(before.day)}`,
+    detail: `${after.file} closes and ${before.file} opens with another balance`,
+    amount: missing,
+    currency,
+    age: daysBetween(before.day, today),
+    action: 'Bring it in',
+    href: 'banked/bring-in',
+  }));
+}
+
+/** Lines to explain, the proven ones for one key and the others for a decision. */
+export async function deposits(db: Reading, today: PlainDate): Promise<WorkItem[]> {
+  const groups = await certaintyGroups(db);
+  // The oldest of each group is the first of its range in the index.
+  const { rows } = await sql<{ certainty: Certainty; first: PlainDate | null }>`
+    SELECT value AS certainty, (SELECT min(book_date) FROM proposal WHERE certainty = value) AS first
+    FROM json_each('["proven", "probable", "open", "none"]')
+  `.execute(db);
+  const age = (proven: boolean) => {
+    const days = rows
+      .flatMap((row) => ((row.certainty === 'proven') === proven && row.first ? [row.first] : []))
+      .sort();
+    return days[0] ? daysBetween(days[0], today) : null;
+  };
+  const { proven, probable, open, none } = groups;
+  const undecided = probable.count + open.count + none.count;
+  return [
+    ...(proven.count === 0
+      ? []
+      : [
+          {
+            risk: 'waiting',
+            title: `${plural(proven.count, 'deposit is', 'deposits are')} proven and ${proven.count === 1 ? 'waits' : 'wait'} for you`,
+            detail: 'equal to the cent, and only one explanation',
+            amount: proven.amount,
+            age: age(true),
+            action: `Confirm ${proven.count}…`,
+            href: 'banked',
+          } as const,
+        ]),
+    ...(undecided === 0
+      ? []
+      : [
+          {
+            risk: 'waiting',
+            title: `${plural(undecided, 'statement line needs', 'statement lines need')} a decision`,
+            detail: [
+              probable.count > 0 ? `${probable.count} probable` : '',
+              open.count > 0 ? `${open.count} open` : '',
+              none.count > 0 ? `${none.count} with nothing that fits` : '',
+            ]
+              .filter(Boolean)
+              .join(', '),
+            amount: (probable.amount + open.amount + none.amount) as Minor,
+            age: age(false),
+            action: 'Decide',
+            href: 'banked',
+          } as const,
+        ]),
+  ];
+}
