@@ -75,7 +75,10 @@ function sentences(f: Finding): FindingWords {
         next: 'Use three capital letters, like EUR.',
       };
     case 'bad-kind':
-      return { what: `${column} is ${quoted(f.found)}.`, next: 'It can be receipt, refund, chargeback or payout.' };
+      return {
+        what: `${column} is ${quoted(f.found)}.`,
+        next: `It can be ${f.expected ?? 'receipt, refund, chargeback or payout'}.`,
+      };
     case 'wrong-sign':
       return {
         what: `${column} is ${f.found}; for this type it must be ${f.expected}.`,

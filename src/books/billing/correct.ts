@@ -1,3 +1,4 @@
+import { askAgain } from '../matching/ask-again';
 import { z } from 'zod';
 import { invoiceCorrected } from '@/core/ledger';
 import { formatAmount, subtract, type Minor } from '@/core/money';
@@ -120,6 +121,7 @@ export const correctInvoice: Command<CorrectInput, CorrectedInvoice> = {
         journal_id: journal,
       })
       .execute();
+    await askAgain(tx, context);
     const sign = difference > 0 ? '+' : '';
     return done(
       { version: next, difference, entry: entry ? await entryView(db, planned, moves) : null },

@@ -1,3 +1,4 @@
+import { askAgain } from '../matching/ask-again';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { creditNoteIssued, creditShared, type AccountId } from '@/core/ledger';
@@ -143,6 +144,7 @@ export const creditInvoice: Command<CreditInput, CreditedInvoice> = {
     const moves = await balanceMoves(db, await writer.finish());
     await db.updateTable('credit_note').set({ journal_id: journal }).where('id', '=', note).execute();
     await sql`UPDATE invoice SET credited = credited + ${totals.gross} WHERE id = ${id}`.execute(db);
+    await askAgain(tx, context);
     const whole = row.credited + totals.gross >= row.gross;
     return done(
       { note, number, gross: totals.gross, kept, entry: await entryView(db, planned, moves) },
@@ -173,6 +175,7 @@ export const withdrawCreditNote: Command<{ note: number }, null> = {
     await writer.finish();
     await db.updateTable('credit_note').set({ journal_id: null }).where('id', '=', note).execute();
     await sql`UPDATE invoice SET credited = credited - ${row.gross} WHERE id = ${row.invoice_id}`.execute(db);
+    await askAgain(tx, context);
     const lines = await db
       .selectFrom('credit_note_line')
       .select(['invoice_line as line', 'net'])

@@ -1,3 +1,4 @@
+import { askAgain } from '../matching/ask-again';
 import { z } from 'zod';
 import { formatAmount, type Minor } from '@/core/money';
 import { done, refuse, type Command, type CommandContext, type Outcome, type Refusal } from '../command';
@@ -148,6 +149,7 @@ export const issueInvoice: Command<{ draft: number; bill: BillInput }, IssuedInv
       .set({ invoice_id: issued.invoice, content: JSON.stringify(bill) })
       .where('id', '=', draft)
       .execute();
+    await askAgain(tx, context);
     const { currency } = await db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
     return done(issued, `Issued invoice ${issued.number}, ${formatAmount(issued.gross, currency)}`, {
       command: 'credit-invoice',

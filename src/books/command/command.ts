@@ -48,6 +48,8 @@ export interface CommandContext {
   /** The moment of the change, UTC. */
   readonly now: Date;
   readonly progress: Progress;
+  /** It is rolled back at the end: what nobody sees of it need not be worked out. */
+  readonly dryRun?: boolean;
 }
 
 /** How far a long command is, and whether it should stop. */
@@ -130,6 +132,7 @@ export async function runCommand<I, T>(
     actor: options.actor,
     now: options.now ?? new Date(),
     progress: options.progress ?? NO_PROGRESS,
+    dryRun: options.dryRun === true,
   };
   try {
     return await books.write<Result<T>>(

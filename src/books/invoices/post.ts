@@ -1,3 +1,4 @@
+import { askAgain } from '../matching/ask-again';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
@@ -144,6 +145,7 @@ export const postInvoices: Command<InvoicesToPost, Posting> = {
     const report = new PostingReport(await JournalWriter.open(tx, context));
     await writeInvoices(tx, what, context, report);
     const posting = await report.finish(tx.db);
+    await askAgain(tx, context);
     const { currency } = await tx.db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
     if (posting.posted === 0 && posting.notPostedCount === 0 && 'ids' in what) {
       const first = await tx.db

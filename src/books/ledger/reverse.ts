@@ -1,3 +1,4 @@
+import { askAgain } from '../matching/ask-again';
 import { plural } from '@/core/words';
 import { sql } from 'kysely';
 import { z } from 'zod';
@@ -74,6 +75,7 @@ async function reverseJournals(
       UPDATE invoice SET journal_id = NULL WHERE id IN (SELECT value FROM json_each(${JSON.stringify(invoices)}))
     `.execute(db);
   const moves = await balanceMoves(db, await writer.finish());
+  await askAgain(tx, context);
   const n = journals.length;
   const first = await db
     .selectFrom('journal')
@@ -155,6 +157,7 @@ export const postAgain: Command<Range, Posting> = {
     if (posting.posted === 0) {
       return refuse(posting.notPosted[0]?.refusal ?? { code: 'nothing-to-undo' });
     }
+    await askAgain(tx, context);
     const what = plural(posting.posted, 'entry', 'entries');
     return done(posting, `Posted ${what} again`, {
       command: 'reverse',

@@ -1,3 +1,4 @@
+import { putInRules } from '../map/put-in-rules';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
@@ -140,7 +141,7 @@ export const mergePayers: Command<{ from: number; into: number }, { receipts: nu
       .set({ payer_said: null })
       .where('id', 'in', [...saidOf.keys(), -1])
       .execute();
-    const rules = await putInRules(db, from, into);
+    const rules = await putInRules(db, 'payers', from, into);
     await db.updateTable('payer').set({ merged_into: into }).where('id', '=', from).execute();
     const aliases = await aliasFor(db, { name: one.name, email: one.email, payer: into });
     return done(
@@ -162,24 +163,3 @@ export const mergePayers: Command<{ from: number; into: number }, { receipts: nu
     );
   },
 };
-
-/** Rules that ask for a payer ask for the one it is now; gives how they were. */
-async function putInRules(
-  db: Parameters<typeof aliasFor>[0],
-  from: number,
-  into: number,
-): Promise<{ id: number; conditions: string }[]> {
-  const before: { id: number; conditions: string }[] = [];
-  for (const rule of await db.selectFrom('map_rule').select(['id', 'conditions']).execute()) {
-    const conditions = JSON.parse(rule.conditions) as { payers?: number[] };
-    if (!conditions.payers?.includes(from)) continue;
-    before.push(rule);
-    const payers = [...new Set(conditions.payers.map((id) => (id === from ? into : id)))];
-    await db
-      .updateTable('map_rule')
-      .set({ conditions: JSON.stringify({ ...conditions, payers }) })
-      .where('id', '=', rule.id)
-      .execute();
-  }
-  return before;
-}

@@ -1,3 +1,4 @@
+import { askAgain } from '../matching/ask-again';
 import type { Minor } from '@/core/money';
 import { formatAmount } from '@/core/money';
 import { done, refuse, type Command, type Outcome } from '../command';
@@ -36,6 +37,7 @@ export const postReceipts: Command<ReceiptsToPost, Posting> = {
     const report = new PostingReport(writer);
     await writeReceipts(tx, what, context, writer, report);
     const posting = await report.finish(tx.db);
+    await askAgain(tx, context);
     const { currency } = await tx.db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
     if (posting.posted === 0 && posting.notPostedCount === 0 && 'ids' in what) {
       return refuse({ code: 'already-posted', what: 'receipt', name: await namesOf(tx.db, what.ids) });

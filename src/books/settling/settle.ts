@@ -1,3 +1,4 @@
+import { askAgain } from '../matching/ask-again';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
@@ -170,6 +171,7 @@ export const settleInvoices: Command<SettleInput, SettledView> = {
     await owed.flush();
     const moves = await balanceMoves(db, await writer.finish());
     await db.updateTable('settlement').set({ journal_id: journal }).where('id', '=', id).execute();
+    await askAgain(tx, context);
     return done(
       { settlement: id, amount: asked, entry: await entryView(db, planned, moves) },
       `Put ${formatAmount(asked, currency)} to ${settled.length === 1 ? `invoice ${documents}` : plural(settled.length, 'invoice')}`,
@@ -190,6 +192,7 @@ export const undoSettlement: Command<{ settlement: number; again: SettleInput },
     await writeReversals(tx, writer, [row.journal_id]);
     await writer.finish();
     await db.updateTable('settlement').set({ journal_id: null }).where('id', '=', settlement).execute();
+    await askAgain(tx, context);
     return done(null, 'Took a settlement back', {
       command: 'settle-invoices',
       input: again,

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { done, refuse, type Command, type Outcome } from '../command';
-import type { Reading, Writing } from '../store';
+import { putInRules } from '../map/put-in-rules';
+import type { Reading } from '../store';
 
 const id = z.number().int().positive();
 
@@ -10,20 +11,6 @@ const itemOf = (db: Reading, item: number) =>
     .select(['id', 'code', 'archived', 'merged_into as into'])
     .where('id', '=', item)
     .executeTakeFirst();
-
-/** Map rules that name an item, with this one put in its place; gives how they were. */
-async function putInRules({ db }: Writing, from: number, into: number): Promise<{ id: number; conditions: string }[]> {
-  const before: { id: number; conditions: string }[] = [];
-  for (const rule of await db.selectFrom('map_rule').select(['id', 'conditions']).execute()) {
-    const conditions = JSON.parse(rule.conditions) as { items?: number[] };
-    if (!conditions.items?.includes(from)) continue;
-    before.push(rule);
-    const items = [...new Set(conditions.items.map((item) => (item === from ? into : item)))];
-    const now = JSON.stringify({ ...conditions, items });
-    await db.updateTable('map_rule').set({ conditions: now }).where('id', '=', rule.id).execute();
-  }
-  return before;
-}
 
 /**
  * Puts one item in the place of another: what names the old one and is not posted yet, in the lists, in drafts, plans and in
@@ -53,7 +40,7 @@ export const mergeItems: Command<{ from: number; into: number }, null> = {
       .where('id', 'in', [from, ...through])
       .execute();
     await db.updateTable('item').set({ archived: 1 }).where('id', '=', from).execute();
-    const rules = await putInRules(tx, from, into);
+    const rules = await putInRules(db, 'items', from, into);
     return done(null, `Merged item ${one.code} into ${other.code}`, {
       command: 'part-items',
       input: { item: from, archived: one.archived, through, rules },

@@ -116,3 +116,16 @@ test('a payer whom the bank calls otherwise is learnt, kept, and found by it fro
   expect(sheet.because[0]).toBe('CB HOLDINGS stands in the bank’s text');
   expect(await world.refusal(keepBankName, { payer, name: 'CB HOLDINGS', keep: true })).toBe('name-taken');
 });
+
+test('what is issued, settled or taken back after the statement came is asked again at once', async () => {
+  const payer = await payerNamed(world, 'Orla Marrable');
+  await world.bringIn(statementImporter, statement(0, ['2026-11-10', 12_300, 'ORLA MARRABLE']));
+  const sheet = async () => (await workingSheet(db(), await world.id('statement_line', 'ORLA MARRABLE')))!;
+  expect((await sheet()).certainty).toBe('none');
+  const { invoice } = await issue(world, await bill(world, payer, [10_000]));
+  expect(await sheet()).toMatchObject({ certainty: 'probable', parts: [{ kind: 'invoice', id: invoice }] });
+  await undo();
+  expect((await sheet()).certainty).toBe('none');
+  await undo();
+  expect((await sheet()).certainty).toBe('probable');
+});
