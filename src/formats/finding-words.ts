@@ -19,6 +19,16 @@ function sentences(f: Finding): FindingWords {
       };
     case 'encoding':
       return { what: `The file is not ${f.expected}.`, next: 'Export it again with the encoding UTF-8.' };
+    case 'encoding-unknown':
+      return {
+        what: `The file says that its letters are in ${f.found}, which is no encoding that is known.`,
+        next: 'Export it again with the encoding UTF-8.',
+      };
+    case 'in-future':
+      return {
+        what: `It is booked on ${f.found}, and today is ${f.expected}.`,
+        next: 'Check the order of day and month in the file, or bring it in once that day has come.',
+      };
     case 'line-too-long':
       return {
         what: `A line is longer than ${f.expected ?? 'any line may be'}.`,

@@ -1,6 +1,6 @@
 import type { ByteSource } from './finding';
 import { FileRefused } from './finding';
-import { decodeAs, decodeLenient, decodeText, ENCODINGS, type Encoding, type TextChunk } from './text';
+import { decodeAs, decodeLenient, decodeText, decodeXml, ENCODINGS, type Encoding, type TextChunk } from './text';
 
 const source = (bytes: Uint8Array, size: number): ByteSource =>
   (async function* () {
@@ -76,4 +76,28 @@ test('two encodings in one file keep the letters of both, line by line', async (
 
 test('nothing is nothing', async () => {
   for (const encoding of ENCODINGS) expect(await joined(decodeAs(source(Buffer.alloc(0), 1), encoding))).toBe('');
+});
+
+describe('an XML document', () => {
+  const declared = (encoding: string) => `<?xml version="1.0" encoding="${encoding}"?>\n<a>Zoë Ünal</a>`;
+  const latin = (encoding: string) => Buffer.from(declared(encoding), 'latin1');
+  test.each(['ISO-8859-1', 'iso-8859-15', 'Windows-1252', 'latin1'])(
+    'is read in %s if it says so',
+    async (encoding) => {
+      for (const size of [1, 5, 4096])
+        expect(await joined(decodeXml(source(latin(encoding), size)))).toBe(declared(encoding));
+    },
+  );
+
+  test('is UTF-8 where it says nothing; what is no text in it, or in no encoding known, refuses it', async () => {
+    expect(await joined(decodeXml(source(Buffer.from('<a>Zoë</a>'), 3)))).toBe('<a>Zoë</a>');
+    expect(await refusedFor(decodeXml(source(latin('UTF-8'), 9)))).toBe('encoding');
+    expect(await refusedFor(decodeXml(source(latin('x-mystery'), 9)))).toBe('encoding-unknown');
+    expect(await refusedFor(decodeXml(source(wide('<a/>', false), 9)))).toBe('not-text');
+  });
+
+  test('with a byte order mark is what that says', async () => {
+    const bytes = Buffer.concat([Buffer.from([0xff, 0xfe]), wide(declared('ISO-8859-1'), false)]);
+    expect(await joined(decodeXml(source(bytes, 7)))).toBe(declared('ISO-8859-1'));
+  });
 });

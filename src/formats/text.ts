@@ -11,35 +11,72 @@ function encodingOf(head: Uint8Array): string {
   return 'utf-8';
 }
 
+/** An encoding's name is told within so many bytes: a byte order mark, or what an XML declaration says. */
+const HEAD = 256;
+
+/** Chunks of a source, the first of them long enough to hold what tells the encoding. */
+async function* headFirst(source: ByteSource): AsyncGenerator<Uint8Array> {
+  let head: Uint8Array | null = new Uint8Array();
+  for await (const chunk of source) {
+    if (head === null) {
+      yield chunk;
+      continue;
+    }
+    head = Buffer.concat([head, chunk]);
+    if (head.length < HEAD) continue;
+    yield head;
+    head = null;
+  }
+  if (head !== null && head.length > 0) yield head;
+}
+
+function decoderOf(label: string): TextDecoder {
+  try {
+    return new TextDecoder(label, { fatal: true });
+  } catch {
+    return refuseFile('encoding-unknown', 1, { found: label.slice(0, 60) });
+  }
+}
+
 /**
- * Turns bytes into text as they come. UTF-8 unless a byte order mark says UTF-16; the mark is taken off. Bytes that
- * are no text in that encoding, and NUL characters, refuse the file.
+ * Turns bytes into text as they come, in the encoding that its beginning tells. Bytes that are no text in it, and NUL
+ * characters, refuse the file.
  */
-export async function* decodeText(source: ByteSource): AsyncGenerator<TextChunk> {
+async function* decodeBy(source: ByteSource, encodingFor: (head: Uint8Array) => string): AsyncGenerator<TextChunk> {
   let decoder: TextDecoder | null = null;
-  let encoding = 'utf-8';
   let bytes = 0;
   const decode = (chunk: Uint8Array | null): string => {
     try {
       return chunk === null ? decoder!.decode() : decoder!.decode(chunk, { stream: true });
     } catch {
-      return refuseFile('encoding', null, { expected: encoding.toUpperCase() });
+      return refuseFile('encoding', null, { expected: decoder!.encoding.toUpperCase() });
     }
   };
-  for await (const chunk of source) {
-    if (chunk.length === 0) continue;
-    if (decoder === null) {
-      encoding = encodingOf(chunk);
-      decoder = new TextDecoder(encoding, { fatal: true });
-    }
+  for await (const chunk of headFirst(source)) {
+    decoder ??= decoderOf(encodingFor(chunk));
     bytes += chunk.length;
-    const text = decode(chunk);
-    if (text.includes('\0')) refuseFile('not-text', null, { found: 'NUL' });
-    yield { text, bytes };
+    yield { text: checked(decode(chunk)), bytes };
   }
   if (decoder === null) return;
   const rest = decode(null);
   if (rest) yield { text: rest, bytes };
+}
+
+/** Text that is UTF-8 unless a byte order mark, which is taken off, says UTF-16; refusals as {@link decodeBy}. */
+export const decodeText = (source: ByteSource) => decodeBy(source, encodingOf);
+
+/** What the declaration of an XML document says its bytes are (XML 1.0, 4.3.3); a byte order mark has the last word. */
+const DECLARED = /^<\?xml\s[^>]*?\bencoding\s*=\s*["']([A-Za-z][\w.-]*)["']/;
+
+/** Text of an XML document, in the encoding that it declares. */
+export function decodeXml(source: ByteSource): AsyncGenerator<TextChunk> {
+  return decodeBy(source, (head) => {
+    const mark = marked(head);
+    if (mark !== null) return mark;
+    const label = DECLARED.exec(String.fromCharCode(...head.subarray(0, HEAD)))?.[1] ?? 'utf-8';
+    // Without its mark it cannot be UTF-16: the declaration itself was read byte by byte.
+    return /^utf-?16/i.test(label) ? 'utf-8' : label;
+  });
 }
 
 const LINE_FEED = 10;
@@ -59,30 +96,8 @@ function marked(head: Uint8Array): Encoding | null {
  * Text in the encoding that was said, or told by its bytes; one that was said and is not so refuses the file. A byte order
  * mark has the last word.
  */
-export async function* decodeAs(source: ByteSource, encoding: Encoding): AsyncGenerator<TextChunk> {
-  if (encoding === 'auto') return yield* decodeLenient(source);
-  let is: Encoding = encoding;
-  let decoder: TextDecoder | null = null;
-  let bytes = 0;
-  const decode = (chunk: Uint8Array | null) => {
-    try {
-      return chunk === null ? decoder!.decode() : decoder!.decode(chunk, { stream: true });
-    } catch {
-      return refuseFile('encoding', null, { expected: is.toUpperCase() });
-    }
-  };
-  for await (const chunk of source) {
-    if (chunk.length === 0) continue;
-    if (decoder === null) {
-      is = marked(chunk) ?? encoding;
-      decoder = new TextDecoder(is, { fatal: true });
-    }
-    bytes += chunk.length;
-    yield { text: checked(decode(chunk)), bytes };
-  }
-  if (decoder === null) return;
-  const rest = decode(null);
-  if (rest) yield { text: rest, bytes };
+export function decodeAs(source: ByteSource, encoding: Encoding): AsyncGenerator<TextChunk> {
+  return encoding === 'auto' ? decodeLenient(source) : decodeBy(source, (head) => marked(head) ?? encoding);
 }
 
 /**

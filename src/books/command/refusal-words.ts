@@ -184,7 +184,10 @@ export function refusalWords(refusal: Refusal): RefusalWords {
     case 'import-rested-on':
       return {
         what: `The file ${refusal.file} cannot be taken back: ${refusal.on.join('; ')}.`,
-        next: 'Reverse or take apart the single entries instead; a file whose contents were ever posted stays in the books.',
+        next:
+          refusal.of === 'statement'
+            ? 'Take those matches apart first, then take the file back.'
+            : 'Reverse or take apart the single entries instead; a file whose contents were ever posted stays in the books.',
       };
     case 'import-undone':
       return { what: `The file ${refusal.file} was taken back already.`, next: 'Nothing needs doing.' };

@@ -69,7 +69,7 @@ export type Refusal =
   | { readonly code: 'match-undone'; readonly match: number }
   | { readonly code: 'close-backwards'; readonly date: string; readonly closedThrough: string }
   | { readonly code: 'close-ahead'; readonly date: string; readonly today: string }
-  | { readonly code: 'import-rested-on'; readonly file: string; readonly on: readonly string[] }
+  | { readonly code: 'import-rested-on'; readonly of: string; readonly file: string; readonly on: readonly string[] }
   | { readonly code: 'import-undone'; readonly file: string }
   | OwedRefusal
   | { readonly code: 'nothing-to-undo' }

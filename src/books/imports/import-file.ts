@@ -68,8 +68,8 @@ export interface Importer<R> {
   readonly reading: TableReading | null;
   /** Reads the file, which may be opened more than once. Called after {@link stage}. */
   read(open: () => ByteSource, db: Reading): AsyncGenerator<Batch<R>>;
-  /** Makes the staging tables and gives what stages one record. */
-  stage(stage: Stage, db: Reading): Promise<(record: R) => void>;
+  /** Makes the staging tables and gives what stages one record. Now is for what may not lie ahead. */
+  stage(stage: Stage, db: Reading, now: Date): Promise<(record: R) => void>;
   /** Called once all is staged, before anything is judged. */
   staged?(stage: Stage): void;
   /** Marks each staged record new, known, updated or refused; writes to temporary tables only. */
@@ -87,11 +87,11 @@ async function stageFile<R>(
   books: BooksFile,
   importer: Importer<R>,
   file: FileToImport,
-  progress: NonNullable<RunOptions['progress']>,
+  { progress, now }: CommandContext,
 ): Promise<void> {
   const { handle, db } = books.staging();
   const stage = new Stage(handle);
-  const put = await importer.stage(stage, db);
+  const put = await importer.stage(stage, db, now);
   await stage.filling(async () => {
     for await (const batch of importer.read(file.open, db)) {
       for (const record of batch.records) put(record);
@@ -192,7 +192,7 @@ export async function importFile<R>(
   const progress = options.progress ?? NO_PROGRESS;
   const context: CommandContext = { actor: options.actor, now: options.now ?? new Date(), progress };
   try {
-    await stageFile(books, importer, file, progress);
+    await stageFile(books, importer, file, context);
     progress.report('Comparing with the books', 0, 0);
     if (options.dryRun) {
       const report = await reportOn(books.staging().db, importer, file);

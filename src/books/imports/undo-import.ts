@@ -38,9 +38,9 @@ async function restingOn(db: Reading, run: number, kind: RunKind): Promise<strin
       return counted(
         await one(sql`
           SELECT count(*) AS n FROM match_line
-          WHERE statement_line_id IN (SELECT id FROM statement_line WHERE run_id = ${run})`),
-        'of its lines was matched',
-        'of its lines were matched',
+          WHERE live = 1 AND statement_line_id IN (SELECT id FROM statement_line WHERE run_id = ${run})`),
+        'of its lines is matched',
+        'of its lines are matched',
       );
   }
 }
@@ -76,6 +76,10 @@ async function takeBack(tx: Writing, run: number, kind: RunKind): Promise<void> 
       return;
     }
     case 'statement':
+      // What was matched and taken apart again is told by its two entries; the line itself goes.
+      await sql`
+        DELETE FROM match_line WHERE statement_line_id IN (SELECT id FROM statement_line WHERE run_id = ${run})
+      `.execute(db);
       await db.deleteFrom('statement_line').where('run_id', '=', run).execute();
       await db.deleteFrom('statement').where('run_id', '=', run).execute();
       await refreshProposals(tx, { all: true });
@@ -91,7 +95,7 @@ export const undoImport: Command<{ run: number }, { file: string }> = {
     if (!run) return refuse({ code: 'not-found', what: 'file', id: String(id) });
     if (run.undone_at) return refuse({ code: 'import-undone', file: run.file_name });
     const on = await restingOn(tx.db, id, run.kind);
-    if (on.length > 0) return refuse({ code: 'import-rested-on', file: run.file_name, on });
+    if (on.length > 0) return refuse({ code: 'import-rested-on', of: run.kind, file: run.file_name, on });
     await takeBack(tx, id, run.kind);
     await tx.db.updateTable('run').set({ undone_at: now.toISOString() }).where('id', '=', id).execute();
     return done({ file: run.file_name }, `Took back ${run.file_name}`);

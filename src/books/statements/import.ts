@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import type { PlainDate } from '@/core/calendar';
+import { addDays, formatLongDate, type PlainDate } from '@/core/calendar';
 import { normaliseText } from '@/core/matching';
 import type { Minor } from '@/core/money';
 import type { Finding } from '@/formats/finding';
@@ -8,6 +8,7 @@ import type { Importer } from '../imports/import-file';
 import { PLAIN_TABLE } from '../imports/refused-rows';
 import type { Stage } from '../imports/stage';
 import { refreshProposals } from '../matching/proposals';
+import { todayOf } from '../setup/today';
 import type { Reading } from '../store';
 import { judgeLines } from './judge';
 import { readStatementFile, type StatementReading } from './read-file';
@@ -35,6 +36,9 @@ interface Open {
   readonly account: number | null;
 }
 
+/** Days that a line may be booked ahead: banks date what came on a Friday evening to the day after a long weekend. */
+const AHEAD = 4;
+
 /** Stages what a file holds, each statement with the account it is of. */
 class Staging {
   private readonly statement;
@@ -43,6 +47,7 @@ class Staging {
   private readonly seen = new Map<string, number>();
   private readonly open = new Map<string, Open>();
   private readonly others: Finding[] = [];
+  private readonly latest: PlainDate;
   private statements = 0;
   private lines = 0;
   private ours = 0;
@@ -50,7 +55,9 @@ class Staging {
   constructor(
     private readonly stage: Stage,
     private readonly accounts: readonly { account_id: number; iban: string; currency: string }[],
+    private readonly today: PlainDate,
   ) {
+    this.latest = addDays(today, AHEAD);
     this.statement = stage.table(
       'stage_statement',
       `no INTEGER PRIMARY KEY, account_id INTEGER NOT NULL, currency TEXT NOT NULL, reference TEXT NOT NULL,
@@ -100,6 +107,11 @@ class Staging {
   private take(record: Extract<StatementRecord, { kind: 'line' }>): void {
     const { no, account } = this.open.get(record.account)!;
     if (account === null) return;
+    if (record.bookDate > this.latest) {
+      const found = formatLongDate(record.bookDate);
+      this.stage.find({ scope: 'record', line: record.line, code: 'in-future', found, expected: formatLongDate(this.today) }); // prettier-ignore
+      return;
+    }
     const print = fingerprint(record);
     const key = `${account}|${print}`;
     const occurrence = (this.seen.get(key) ?? 0) + 1;
@@ -133,9 +145,10 @@ export function statementsFrom(reading?: StatementReading): Importer<StatementRe
     reading: reading ? { above: reading.settings.above, encoding: reading.settings.encoding } : PLAIN_TABLE,
     read: (open, db) => readStatementFile(open, db, reading),
 
-    async stage(stage, db) {
+    async stage(stage, db, now) {
+      const books = await db.selectFrom('books').selectAll().executeTakeFirstOrThrow();
       const accounts = await db.selectFrom('bank_account').selectAll().execute();
-      staging = new Staging(stage, accounts);
+      staging = new Staging(stage, accounts, todayOf(books, now));
       return (record) => staging.put(record);
     },
 

@@ -1,7 +1,7 @@
 import { parsePlainDate, type PlainDate } from '../../core/calendar';
 import { isCurrencyCode, negate, parseAmount, type Currency, type Minor } from '../../core/money';
 import { LIMITS, refusalsAsFindings, refuseFile, type Batch, type ByteSource } from '../finding';
-import { decodeText } from '../text';
+import { decodeXml } from '../text';
 import { attributeOf, XmlError, XmlTokenizer } from '../xml/tokenizer';
 import {
   beginPayment,
@@ -240,7 +240,7 @@ function textOf(ofEntry: readonly string[], payments: readonly GatheredPayment[]
 async function* readBatches(source: ByteSource): AsyncGenerator<Batch<StatementRecord>> {
   const reader = new CamtReader();
   let bytes = 0;
-  for await (const chunk of decodeText(source)) {
+  for await (const chunk of decodeXml(source)) {
     bytes = chunk.bytes;
     yield { records: reader.feed(chunk.text), findings: [], bytes };
   }

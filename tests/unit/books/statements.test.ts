@@ -1,5 +1,8 @@
 import ExcelJS from 'exceljs';
+import { refusalWords } from '@/books/command';
 import { undoImport } from '@/books/imports/undo-import';
+import { confirmAgain, confirmMatch } from '@/books/matching/confirm';
+import { takeApart } from '@/books/matching/take-apart';
 import { statementGaps } from '@/books/statements/gaps';
 import { statementImporter, statementsFrom } from '@/books/statements/import';
 import { lookAtStatement } from '@/books/statements/read-file';
@@ -9,7 +12,7 @@ import { BAI2, CAMT054, IBAN, MT940, OFX1 } from '../formats/statement-files';
 import { KITTIWAKE } from '../../../demo/kittiwake/books';
 import { railOf } from '@/books/today/rail';
 import { worklist } from '@/books/today/worklist';
-import { World } from './world';
+import { statement, World } from './world';
 
 let world: World;
 beforeEach(async () => {
@@ -60,7 +63,7 @@ describe('the same days in another format', () => {
     camt: NOVEMBER_CAMT,
     csv: CSV,
     ofx: OFX1,
-    mt940: MT940,
+    mt940: MT940.replace('2612310101', '2611151115').replace('C261231', 'C261115'),
     bai2: BAI2.replace(/261112,,EUR/, '261112,,EUR'),
   };
   test.each([
@@ -160,6 +163,30 @@ test('a statement is taken back whole, with its payments, and comes in again', a
   await world.must(undoImport, { run: report.run! });
   expect([await amounts(), await world.count('statement'), await world.count('statement_line_detail')]).toEqual([[], 0, 0]); // prettier-ignore
   expect(counts(await world.bringIn(statementImporter, CAMT054))).toEqual({ added: 2, known: 0, updated: 0 });
+});
+
+test('a statement whose matches were taken apart again is taken back whole; while one is matched it stays', async () => {
+  const { run } = await world.bringIn(statementImporter, statement(0, ['2026-11-02', 500, 'A'], ['2026-11-03', 700, 'B'])); // prettier-ignore
+  const line = await world.id('statement_line', 'A');
+  const before = await world.balances();
+  const { match } = await world.must(confirmMatch, { line, parts: [], restTo: await world.account('4010') });
+  const refused = await world.run(undoImport, { run: run! });
+  expect(refused).toMatchObject({
+    ok: false,
+    refusal: { code: 'import-rested-on', on: ['1 of its lines is matched'] },
+  });
+  if (!refused.ok) expect(refusalWords(refused.refusal).next).toContain('Take those matches apart');
+  await world.must(takeApart, { match });
+  await world.must(undoImport, { run: run! });
+  expect([await world.count('statement_line'), await world.balances()]).toEqual([0, before]);
+  // Its two entries stay; what it was made of cannot be confirmed again without the line.
+  expect(await world.refusal(confirmAgain, { matches: [match] })).toBe('not-found');
+});
+
+test('a line of a day that has not come is refused with the day; over a long weekend it is taken', async () => {
+  const report = await world.bringIn(statementImporter, statement(0, ['2026-11-09', 300, 'PAST'], ['2026-11-20', 100, 'WEEKEND'], ['2026-11-21', 200, 'TOO FAR'])); // prettier-ignore
+  expect(counts(report)).toEqual({ added: 2, known: 0, updated: 0 });
+  expect(report.findings).toMatchObject([{ scope: 'record', line: 4, code: 'in-future', found: 'Sat 21 Nov 2026', expected: 'Mon 16 Nov 2026' }]); // prettier-ignore
 });
 
 test('a workbook is read like a table; how it was read is kept for its header', async () => {
