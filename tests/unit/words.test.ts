@@ -45,6 +45,8 @@ const REFUSALS: { readonly [C in RefusalCode]: Extract<Refusal, { code: C }> } =
   'match-undone': { code: 'match-undone', match: 3 },
   'close-backwards': { code: 'close-backwards', date: '2026-09-30', closedThrough: '2026-10-31' },
   'close-ahead': { code: 'close-ahead', date: '2026-11-30', today: '2026-11-16' },
+  'part-aside': { code: 'part-aside', part: 'Line of 2 Nov', aside: 'rent' },
+  'part-other-currency': { code: 'part-other-currency', part: 'Line of 2 Nov', is: 'USD', currency: 'EUR' },
   'import-rested-on': { code: 'import-rested-on', of: 'receipts', file: 'a.csv', on: ['1 of its receipts was posted'] },
   'import-undone': { code: 'import-undone', file: 'a.csv' },
   'nothing-to-undo': { code: 'nothing-to-undo' },

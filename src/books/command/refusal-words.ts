@@ -75,6 +75,16 @@ export function refusalWords(refusal: Refusal): RefusalWords {
         what: `${refusal.part} already explains another line, confirmed by ${refusal.by}.`,
         next: 'Take it off the sheet, or take that other match apart first.',
       };
+    case 'part-aside':
+      return {
+        what: `${refusal.part} is set aside: ${refusal.aside}.`,
+        next: 'Take it back from there first, or take it off the sheet.',
+      };
+    case 'part-other-currency':
+      return {
+        what: `${refusal.part} is in ${refusal.is}, this line in ${refusal.currency}.`,
+        next: 'Take it off the sheet, and book each of the two to an account.',
+      };
     case 'part-not-posted':
       return {
         what: `${refusal.part} is not posted, so nothing is held for it yet.`,

@@ -26,6 +26,8 @@ export type Refusal =
   | { readonly code: 'nothing-laid' }
   | { readonly code: 'line-taken'; readonly date: string; readonly text: string; readonly by: string }
   | { readonly code: 'part-taken'; readonly part: string; readonly by: string }
+  | { readonly code: 'part-aside'; readonly part: string; readonly aside: string }
+  | { readonly code: 'part-other-currency'; readonly part: string; readonly is: string; readonly currency: string }
   | { readonly code: 'part-not-posted'; readonly part: string }
   | { readonly code: 'part-in-payout'; readonly part: string; readonly payout: string }
   | {

@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import { formatDay } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
-import { formatAmount, sum, ZERO, type Minor } from '@/core/money';
+import { formatAmount, negate, sum, ZERO, type Minor } from '@/core/money';
 import { done, refuse, type Command } from '../command';
 import { balanceMoves } from '../ledger/balances';
 import { JournalWriter } from '../ledger/journal-writer';
@@ -30,6 +30,7 @@ function touchedAmounts(written: readonly WrittenMatch[]): Minor[] {
   return written.flatMap(({ line, parts }) => [
     line.amount,
     ...parts.filter((part) => part.kind === 'payout').map((part) => part.net),
+    ...parts.filter((part) => part.kind === 'line').map((part) => negate(part.net)),
   ]);
 }
 
@@ -107,6 +108,16 @@ export const confirmByRules: Command<Record<string, never>, { confirmed: number;
   },
 };
 
+/** Of two lines that are laid on each other's sheets, the first is confirmed and takes the other with it. */
+function eachLineOnce(sheets: readonly SheetToConfirm[]): SheetToConfirm[] {
+  const taken = new Set<number>();
+  return sheets.filter(({ line, parts }) => {
+    if (taken.has(line)) return false;
+    for (const { kind, id } of parts) if (kind === 'line') taken.add(id);
+    return true;
+  });
+}
+
 /** Confirms every line named that is still proven, as proposed; one that is not any more refuses all. */
 export const confirmProven: Command<{ lines: number[] }, { confirmed: number; amount: Minor }> = {
   name: 'confirm-proven',
@@ -116,7 +127,7 @@ export const confirmProven: Command<{ lines: number[] }, { confirmed: number; am
     const gone = sheets.filter((sheet) => sheet === null).length;
     if (gone > 0) return refuse({ code: 'not-proven', count: gone });
     const writer = await JournalWriter.open(tx, context);
-    const result = await writeMatches(tx, sheets as SheetToConfirm[], writer, context);
+    const result = await writeMatches(tx, eachLineOnce(sheets as SheetToConfirm[]), writer, context);
     if ('refusal' in result) return refuse(result.refusal);
     const { written } = result;
     await writer.finish();
@@ -140,7 +151,7 @@ async function sheetsOf(db: Reading, matches: readonly number[]): Promise<SheetT
   const wanted = JSON.stringify(matches);
   const heads = await sql<{ match: number; line: number; restTo: AccountId | null }>`
     SELECT m.id AS match, l.statement_line_id AS line, m.rest_account_id AS restTo
-    FROM json_each(${wanted}) AS wanted JOIN match m ON m.id = wanted.value JOIN match_line l ON l.match_id = m.id
+    FROM json_each(${wanted}) AS wanted JOIN match m ON m.id = wanted.value JOIN match_line l ON l.match_id = m.id AND l.place = 1
     ORDER BY wanted.key
   `.execute(db);
   const parts = await sql<{ match: number; kind: string; id: number; amount: Minor; detail: string }>`

@@ -6,9 +6,11 @@ import {
   LineSet,
   nothing,
   proposeInvoices,
+  proposeLines,
   proposeSweeps,
   proposeTogether,
   referenceKeysIn,
+  type OwnAccount,
   type Proposal,
   type Remittance,
 } from '@/core/matching';
@@ -38,6 +40,9 @@ interface Row {
 }
 
 type Deposit = Remittance & { readonly account: AccountId };
+
+const undecidedBy = (found: ReadonlyMap<number, Proposal>) => (deposit: Deposit) =>
+  !['proven', 'probable'].includes(found.get(deposit.id)?.certainty ?? 'none');
 
 /** Lines that no payout explains, with the payments of those that are sums. */
 async function depositsToExplain(db: Reading, days: Days | null): Promise<Deposit[]> {
@@ -98,15 +103,23 @@ async function sweepsFor(db: Reading, deposits: readonly Deposit[]): Promise<Map
   return found;
 }
 
-/** Deposits in which several payouts came together. */
-async function togetherFor(db: Reading, deposits: readonly Deposit[]): Promise<Map<number, Proposal>> {
-  const lines = deposits.filter(({ amount }) => amount > 0);
+/** Deposits in which several payouts came together, and lines that belong to each other. */
+async function togetherFor(db: Reading, lines: readonly Deposit[]): Promise<Map<number, Proposal>> {
   if (lines.length === 0) return new Map();
   const dates = lines.map(({ date }) => date).sort();
   const payouts = await payoutsOnTheirWay(db, dates[0]!, dates.at(-1)!);
-  if (payouts.length < 2) return new Map();
   const { country } = await db.selectFrom('books').select('country').executeTakeFirstOrThrow();
-  return proposeTogether(lines, payouts, workingCalendar(country), HABIT);
+  const calendar = workingCalendar(country);
+  const found = proposeTogether(lines, payouts, calendar, HABIT);
+  const { rows: accounts } = await sql<OwnAccount>`
+    SELECT b.account_id AS account, b.iban AS number, a.code || ' ' || a.name AS name
+    FROM bank_account b JOIN account a ON a.id = b.account_id
+  `.execute(db);
+  const left = lines.filter(undecidedBy(found));
+  for (const [id, proposal] of proposeLines(left, accounts, payouts, calendar, HABIT)) {
+    found.set(id, joined(found.get(id), proposal));
+  }
+  return found;
 }
 
 /**
@@ -119,11 +132,11 @@ export async function refreshDeep(tx: Writing, days: Days | null): Promise<void>
   if (deposits.length === 0) return;
   const { invoices, names } = await openInvoicesAndNames(db);
   const byInvoice = new Map(proposeInvoices(deposits, invoices, names).map((proposal) => [proposal.line, proposal]));
-  const undecided = deposits.filter(({ id, amount }) => amount > 0 && !['proven', 'probable'].includes(byInvoice.get(id)!.certainty)); // prettier-ignore
+  const undecided = deposits.filter(undecidedBy(byInvoice));
   const together = await togetherFor(db, undecided);
   const bySweep = await sweepsFor(
     db,
-    undecided.filter(({ id }) => together.get(id)?.certainty !== 'probable'),
+    undecided.filter((deposit) => deposit.amount > 0 && undecidedBy(together)(deposit)),
   );
   for (const [id, proposal] of together) bySweep.set(id, joined(bySweep.get(id), proposal));
   const explained = new Map(

@@ -20,7 +20,7 @@ export class ProposalWriter {
     private readonly deep: 0 | 1,
   ) {
     this.proposal = tx.bulk('proposal', ['statement_line_id', 'certainty', 'book_date', 'amount', 'reasons', 'deep']);
-    this.way = tx.bulk('proposal_way', ['statement_line_id', 'rank', 'laid', 'reasons']);
+    this.way = tx.bulk('proposal_way', ['statement_line_id', 'rank', 'laid', 'reasons', 'rest_account_id']);
     this.part = tx.bulk('proposal_part', ['statement_line_id', 'rank', 'no', 'kind', 'ref_id', 'amount', 'detail']);
   }
 
@@ -36,7 +36,9 @@ export class ProposalWriter {
       ...(laid ? [{ line, rank: 0, way: laid }] : []),
       ...others.map((way, index) => ({ line, rank: index + 1, way })),
     ]);
-    for (const { line, rank, way } of ways) this.way.add(line, rank, rank === 0 ? 1 : 0, JSON.stringify(way.reasons));
+    for (const { line, rank, way } of ways) {
+      this.way.add(line, rank, rank === 0 ? 1 : 0, JSON.stringify(way.reasons), way.restTo ?? null);
+    }
     this.way.flush();
     for (const { line, rank, way } of ways) this.parts(line, rank, way);
     this.part.flush();

@@ -6,6 +6,7 @@ import { earlyPayments, type EarlyInvoice } from '../settling/early';
 import type { Refusal } from '../command';
 import type { Reading } from '../store';
 import { AccountShelf } from './account-parts';
+import { LINE_COLUMNS, linePart, transitAccount, type LineRow } from './line-parts';
 import {
   accountPart,
   channelBookings,
@@ -45,7 +46,16 @@ async function lookUp(db: Reading, inputs: readonly PartInput[]) {
     SELECT i.id, i.number, i.issued, y.name AS payer, i.gross - i.paid AS open, i.journal_id
     FROM invoice i JOIN payer y ON y.id = i.payer_id WHERE i.id IN ${wanted(inputs, 'invoice')}
   `.execute(db);
-  return { payouts: byId(payouts.rows), receipts: byId(receipts.rows), invoices: byId(invoices.rows) };
+  const lines = await sql<LineRow & Held & { aside: string | null }>`
+    SELECT ${LINE_COLUMNS}, l.aside, l.match_id, m.actor AS holder
+    FROM statement_line l LEFT JOIN match m ON m.id = l.match_id WHERE l.id IN ${wanted(inputs, 'line')}
+  `.execute(db);
+  return {
+    lines: byId(lines.rows),
+    payouts: byId(payouts.rows),
+    receipts: byId(receipts.rows),
+    invoices: byId(invoices.rows),
+  };
 }
 
 function byId<T extends { readonly id: number }>(rows: readonly T[]): Map<number, T> {
@@ -68,6 +78,7 @@ export class PartsShelf {
     private readonly currency: Currency,
     private readonly early: ReadonlyMap<number, EarlyInvoice>,
     private readonly discounts: AccountId | null,
+    private readonly transit: AccountId | null,
   ) {}
 
   static async of(db: Reading, inputs: readonly PartInput[], currency: Currency): Promise<PartsShelf> {
@@ -81,6 +92,7 @@ export class PartsShelf {
       currency,
       await earlyPayments(db, invoices),
       discounts?.id ?? null,
+      await transitAccount(db),
     );
   }
 
@@ -89,6 +101,14 @@ export class PartsShelf {
     const parts = inputs.map((input) => this.part(input, day));
     const refusal = parts.find((part): part is Refusal => 'code' in part);
     return refusal ? { refusal } : { parts: parts as SheetPart[] };
+  }
+
+  /** Takes the line of a sheet itself, so that no other sheet lays it; false where one did. */
+  takeLine(id: number): boolean {
+    const key = `line/${id}`;
+    if (this.given.has(key)) return false;
+    this.given.add(key);
+    return true;
   }
 
   /** The parts of one sheet on the day of its line, or why they cannot be laid: each must be free, posted and large enough. */
@@ -122,6 +142,14 @@ export class PartsShelf {
       case 'account': {
         const row = this.accounts.row(input);
         return 'code' in row ? row : accountPart(input, row, day);
+      }
+      case 'line': {
+        const row = this.rows.lines.get(input.id);
+        if (!row) return missing;
+        const part = linePart(row, day, this.transit);
+        if (row.match_id !== null) return { code: 'part-taken', part: part.title, by: row.holder! };
+        if (row.currency !== this.currency) return { code: 'part-other-currency', part: part.title, is: row.currency, currency: this.currency }; // prettier-ignore
+        return row.aside === null ? part : { code: 'part-aside', part: part.title, aside: row.aside };
       }
       case 'payout': {
         const row = this.rows.payouts.get(input.id);

@@ -12,6 +12,8 @@ import type { Reading } from '../store';
 export const partInput = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('payout'), id: z.number().int() }),
   z.object({ kind: z.literal('receipt'), id: z.number().int() }),
+  /** Another statement line that belongs to this one. */
+  z.object({ kind: z.literal('line'), id: z.number().int() }),
   z.object({
     kind: z.literal('invoice'),
     id: z.number().int(),

@@ -6,6 +6,7 @@ export const KEPT_BY_DOCUMENTS: readonly AccountRole[] = [
   'receivable',
   'clearing',
   'bank',
+  'bank_transit',
   'sales_tax',
   'payer_credit',
 ];

@@ -18,8 +18,13 @@ export interface TakenApart {
   readonly matches: number;
   /** Lines that have to be explained again, and what they come to (minor units). */
   readonly amount: Minor;
-  /** Payouts, receipts and invoices that are free again. */
-  readonly freed: { readonly payout: number; readonly receipt: number; readonly invoice: number };
+  /** Payouts, receipts, invoices and further lines that are free again. */
+  readonly freed: {
+    readonly payout: number;
+    readonly receipt: number;
+    readonly invoice: number;
+    readonly line: number;
+  };
   readonly moves: readonly BalanceMove[];
 }
 
@@ -49,12 +54,14 @@ export const takeApart: Command<z.infer<typeof oneOrMore>, TakenApart> = {
     `.execute(db);
     const { rows: nets } = await sql<{ net: Minor }>`SELECT net FROM payout WHERE match_id IN ${wanted}`.execute(db);
 
+    const { rows: otherDays } = await sql<{ journal: number }>`
+      SELECT journal_id AS journal FROM match_line WHERE match_id IN ${wanted} AND journal_id IS NOT NULL
+    `.execute(db);
     const writer = await JournalWriter.open(tx, context);
-    await writeReversals(
-      tx,
-      writer,
-      matches.map((match) => match.journal_id),
-    );
+    await writeReversals(tx, writer, [
+      ...matches.map((match) => match.journal_id),
+      ...otherDays.map(({ journal }) => journal),
+    ]);
     const moves = await balanceMoves(db, await writer.finish());
     await sql`UPDATE match SET undone_at = ${context.now.toISOString()} WHERE id IN ${wanted}`.execute(db);
     await sql`UPDATE match_line SET live = 0 WHERE match_id IN ${wanted}`.execute(db);
@@ -66,17 +73,17 @@ export const takeApart: Command<z.infer<typeof oneOrMore>, TakenApart> = {
     await refreshProposals(tx, { amounts });
 
     const amount = lines.reduce((total, line) => total + line.amount, 0) as Minor;
-    const freed = { payout: 0, receipt: 0, invoice: 0 };
+    const freed = { payout: 0, receipt: 0, invoice: 0, line: 0 };
     for (const { kind, n } of parts) freed[kind] = n;
     const { currency } = await db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
     const what =
-      lines.length === 1
+      matches.length === 1
         ? `${formatAmount(amount, currency)} of ${formatDay(lines[0]!.book_date as never)}`
         : `${lines.length} matches, ${formatAmount(amount, currency)}`;
     return done({ matches: ids.length, amount, freed, moves }, `Took apart ${what}`, {
       command: 'confirm-again',
       input: { matches: ids },
-      label: `confirm ${lines.length === 1 ? 'it' : 'them'} again`,
+      label: `confirm ${matches.length === 1 ? 'it' : 'them'} again`,
     });
   },
 };

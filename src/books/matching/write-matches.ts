@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import { formatDay } from '@/core/calendar';
-import { depositEntry, leftToExplain, takenOff, type AccountId, type Entry } from '@/core/ledger';
+import { depositEntry, leftToExplain, otherDayEntry, takenOff, type AccountId, type Entry } from '@/core/ledger';
 import type { Currency, Minor } from '@/core/money';
 import { Cancelled, type CommandContext, type Refusal } from '../command';
 import type { JournalWriter } from '../ledger/journal-writer';
@@ -8,6 +8,7 @@ import { pairs } from '../ledger/posting';
 import { OwedEntries } from '../settling/owed-entries';
 import type { Reading, StatementLineTable, Writing } from '../store';
 import type { Selectable } from 'kysely';
+import { makeTransitAccount } from './line-parts';
 import { PartsShelf } from './load-parts';
 import type { PartInput, SheetPart } from './parts';
 import { KEPT_BY_DOCUMENTS } from './rest-accounts';
@@ -26,6 +27,8 @@ export interface WrittenMatch {
   readonly journal: number;
   readonly line: Line;
   readonly parts: readonly SheetPart[];
+  /** Lines that were laid on its sheet, each with what it wrote on its own day, null where that is the day of the sheet. */
+  readonly others: readonly { readonly line: number; readonly journal: number | null }[];
   readonly planned: Pick<Entry, 'lines'> & { readonly date: Line['book_date']; readonly memo: string };
 }
 
@@ -106,9 +109,12 @@ function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly re
     return { refusal: { code: 'period-closed', date: line.book_date, closedThrough } };
   }
   if (sheet.parts.length === 0 && sheet.restTo === null) return { refusal: { code: 'nothing-laid' } };
+  if (!batch.shelf.takeLine(line.id)) return { refusal: { code: 'invalid-input', field: 'parts', expected: 'each line once' } }; // prettier-ignore
   const taken = batch.shelf.take(sheet.parts, line.book_date);
   if ('refusal' in taken) return taken;
   const { parts } = taken;
+  const otherDay = parts.find((part) => part.kind === 'line' && closedThrough !== null && part.date <= closedThrough);
+  if (otherDay) return { refusal: { code: 'period-closed', date: otherDay.date, closedThrough: closedThrough! } };
   const deposit = {
     bank: line.account_id,
     lineId: line.id,
@@ -139,7 +145,7 @@ async function tie(tx: Writing, written: readonly WrittenMatch[]): Promise<void>
   const parts = written.flatMap(({ match, parts: list }) => list.map((part) => ({ match, part })));
   const held = (kind: SheetPart['kind']) =>
     parts.flatMap(({ match, part }) => (part.kind === kind ? [[part.id, match] as const] : []));
-  const lines = written.map(({ match, line }) => [line.id, match] as const);
+  const lines = [...written.map(({ match, line }) => [line.id, match] as const), ...held('line')];
   const tables = [
     ['statement_line', lines],
     ['payout', held('payout')],
@@ -154,6 +160,31 @@ async function tie(tx: Writing, written: readonly WrittenMatch[]): Promise<void>
   await sql`
     DELETE FROM proposal WHERE statement_line_id IN (SELECT a FROM ${pairs(lines)})
   `.execute(db);
+}
+
+/** Lines of other days write on those days that they reached the bank. */
+function writeOtherDays(writer: JournalWriter, match: number, parts: readonly SheetPart[]): WrittenMatch['others'] {
+  return parts.flatMap(({ kind, id, date, note, part }, index): WrittenMatch['others'] => {
+    if (kind !== 'line' || part.kind !== 'line') return [];
+    const { transit } = part;
+    if (transit === null) return [{ line: id, journal: null }];
+    const source = { kind: 'match', id: match, revision: index + 2 } as const;
+    const memo = `Bank ${formatDay(date)}: ${note}`.slice(0, 200);
+    return [
+      { line: id, journal: writer.write({ date, memo, source, lines: otherDayEntry({ ...part, transit }).lines }) },
+    ];
+  });
+}
+
+/** Where a line of another day is laid, an account has to hold what is in between. */
+async function holdBetween(tx: Writing, sheets: readonly SheetToConfirm[]): Promise<void> {
+  const pairsOf = sheets.flatMap(({ line, parts }) => parts.flatMap(({ kind, id }) => (kind === 'line' ? [[line, id] as const] : []))); // prettier-ignore
+  if (pairsOf.length === 0) return;
+  const { rows } = await sql<{ bank: AccountId }>`
+    SELECT a.account_id AS bank FROM ${pairs(pairsOf)} AS t JOIN statement_line a ON a.id = t.a
+    JOIN statement_line b ON b.id = t.b AND b.book_date <> a.book_date LIMIT 1
+  `.execute(tx.db);
+  if (rows[0]) await makeTransitAccount(tx, rows[0].bank);
 }
 
 /**
@@ -173,7 +204,7 @@ export async function writeMatches(
     .executeTakeFirstOrThrow();
   const into = {
     match: tx.bulk('match', ['id', 'confirmed_at', 'actor', 'certainty', 'reasons', 'journal_id', 'rest', 'rest_account_id', 'undone_at']), // prettier-ignore
-    line: tx.bulk('match_line', ['match_id', 'statement_line_id', 'live']),
+    line: tx.bulk('match_line', ['match_id', 'statement_line_id', 'live', 'place', 'journal_id']),
     part: tx.bulk('match_part', ['match_id', 'part_no', 'kind', 'ref_id', 'gross', 'fee', 'live', 'detail']),
     owed: new OwedEntries(tx),
   };
@@ -181,6 +212,7 @@ export async function writeMatches(
   const at = context.now.toISOString();
   for (let from = 0; from < sheets.length; from += BATCH) {
     const part = sheets.slice(from, from + BATCH);
+    await holdBetween(tx, part);
     const batch = await lookUp(db, part);
     const written: WrittenMatch[] = [];
     const planned: PlannedMatch[] = [];
@@ -191,13 +223,15 @@ export async function writeMatches(
       const entry = { date: made.line.book_date, memo: memoOf(made.line), lines: made.entry.lines };
       const journal = writer.write({ ...entry, source: { kind: 'match', id: match, revision: 1 } });
       planned.push(made);
-      written.push({ match, journal, line: made.line, parts: made.parts, planned: entry });
+      const others = writeOtherDays(writer, match, made.parts);
+      written.push({ match, journal, line: made.line, parts: made.parts, planned: entry, others });
     }
     writer.flush();
-    for (const [index, { match, journal, line }] of written.entries()) {
+    for (const [index, { match, journal, line, others }] of written.entries()) {
       const { certainty, reasons, left, restTo } = planned[index]!;
       into.match.add(match, at, context.actor.name, certainty, reasons, journal, left, restTo, null);
-      into.line.add(match, line.id, 1);
+      into.line.add(match, line.id, 1, 1, null);
+      others.forEach((other, at) => into.line.add(match, other.line, 1, at + 2, other.journal));
     }
     into.match.flush();
     into.line.flush();

@@ -34,27 +34,30 @@ export interface LineListRow {
 /** Surest first: the order of what is to explain. */
 const CERTAINTIES: readonly Certainty[] = ['proven', 'probable', 'open', 'none'];
 
+/** A part `x` of the sheet of line `l` in words; `other` is the line it is laid with. */
+const partName = (other: ReturnType<typeof sql>) => sql`CASE x.kind
+  WHEN 'payout' THEN 'Payout ' || (SELECT external_id FROM payout WHERE id = x.ref_id)
+  WHEN 'receipt' THEN 'Receipt ' || (SELECT external_id FROM receipt WHERE id = x.ref_id)
+  WHEN 'account' THEN 'Booked to ' || (SELECT name FROM account WHERE id = x.ref_id)
+  WHEN 'line' THEN (SELECT CASE WHEN o.account_id = l.account_id THEN 'Another line of ' ELSE 'Transfer with ' END || a.name
+    FROM statement_line o JOIN account a ON a.id = o.account_id WHERE o.id = ${other})
+  ELSE 'Invoice ' || (SELECT number FROM invoice WHERE id = x.ref_id) END`;
+
+const andMore = (count: ReturnType<typeof sql>) => sql`CASE WHEN (${count}) > 1 THEN ' and ' || ((${count}) - 1) || ' more' ELSE '' END`; // prettier-ignore
+
 const LAID = sql<string>`coalesce((
-  SELECT CASE x.kind
-      WHEN 'payout' THEN 'Payout ' || (SELECT external_id FROM payout WHERE id = x.ref_id)
-      WHEN 'receipt' THEN 'Receipt ' || (SELECT external_id FROM receipt WHERE id = x.ref_id)
-      WHEN 'account' THEN 'Booked to ' || (SELECT name FROM account WHERE id = x.ref_id)
-      ELSE 'Invoice ' || (SELECT number FROM invoice WHERE id = x.ref_id) END
-    || CASE WHEN (SELECT count(*) FROM proposal_part n WHERE n.statement_line_id = l.id AND n.rank = 0) > 1
-       THEN ' and ' || ((SELECT count(*) FROM proposal_part n WHERE n.statement_line_id = l.id AND n.rank = 0) - 1)
-         || ' more' ELSE '' END
+  SELECT ${partName(sql`x.ref_id`)}
+    || ${andMore(sql`SELECT count(*) FROM proposal_part n WHERE n.statement_line_id = l.id AND n.rank = 0`)}
   FROM proposal_part x WHERE x.statement_line_id = l.id AND x.rank = 0 AND x.no = 1), '')`;
 
+/** Seen from a line that was laid on the sheet of another, that one is the other. */
+const OTHER_LINE = sql`CASE WHEN x.ref_id <> l.id THEN x.ref_id ELSE (
+  SELECT statement_line_id FROM match_line WHERE match_id = l.match_id AND place = 1) END`;
+
 const MATCHED = sql<string>`coalesce((
-  SELECT CASE m.kind
-      WHEN 'payout' THEN 'Payout ' || (SELECT external_id FROM payout WHERE id = m.ref_id)
-      WHEN 'receipt' THEN 'Receipt ' || (SELECT external_id FROM receipt WHERE id = m.ref_id)
-      WHEN 'account' THEN 'Booked to ' || (SELECT name FROM account WHERE id = m.ref_id)
-      ELSE 'Invoice ' || (SELECT number FROM invoice WHERE id = m.ref_id) END
-    || CASE WHEN (SELECT count(*) FROM match_part n WHERE n.match_id = m.match_id) > 1
-       THEN ' and ' || ((SELECT count(*) FROM match_part n WHERE n.match_id = m.match_id) - 1) || ' more' ELSE '' END
-  FROM match_part m WHERE m.match_id = l.match_id AND m.part_no = 1),
-  (SELECT 'Booked to ' || a.name FROM match x JOIN account a ON a.id = x.rest_account_id WHERE x.id = l.match_id), '')`;
+  SELECT ${partName(OTHER_LINE)} || ${andMore(sql`SELECT count(*) FROM match_part n WHERE n.match_id = x.match_id`)}
+  FROM match_part x WHERE x.match_id = l.match_id AND x.part_no = 1),
+  (SELECT 'Booked to ' || a.name FROM match m JOIN account a ON a.id = m.rest_account_id WHERE m.id = l.match_id), '')`;
 
 /** Where a page of lines ends; lines to explain are ordered by certainty first. */
 export interface LineCursor extends Cursor {

@@ -10,6 +10,7 @@ export const ACCOUNT_ROLES = [
   'receivable',
   'clearing',
   'bank',
+  'bank_transit',
   'cash_on_hand',
   'cheques_on_hand',
   'sales_tax',

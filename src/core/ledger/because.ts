@@ -40,6 +40,8 @@ export type Because =
   | { readonly why: 'refund-tip' }
   | { readonly why: 'chargeback' | 'chargeback-won' | 'debit-returned'; readonly of: string }
   | { readonly why: 'reached-bank'; readonly line: number }
+  /** Between two lines of the bank that belong together and are of different days. */
+  | { readonly why: 'between-lines'; readonly line: number }
   | { readonly why: 'payout-left'; readonly payout: string }
   | { readonly why: 'receipt-left'; readonly receipt: string }
   | { readonly why: 'fee-at-bank'; readonly schedule: number; readonly rest: number }
@@ -129,6 +131,8 @@ export function becauseWords(because: Because): string {
       return because.of ? `chargeback of ${because.of} won` : 'chargeback won';
     case 'reached-bank':
       return 'what reached the bank';
+    case 'between-lines':
+      return 'belongs to a line of another day';
     case 'payout-left':
       return `payout ${because.payout} left the channel`;
     case 'receipt-left':

@@ -2,6 +2,7 @@ export * from './text';
 export * from './proposal';
 export * from './payouts';
 export * from './payouts-together';
+export * from './lines-together';
 export * from './names';
 export * from './subsets';
 export * from './remittance';

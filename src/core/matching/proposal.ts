@@ -8,6 +8,8 @@ export type Certainty = 'proven' | 'probable' | 'open' | 'none';
 export type ProposedPart =
   | { readonly kind: 'payout'; readonly id: number }
   | { readonly kind: 'receipt'; readonly id: number }
+  /** Another line of the bank that belongs to this one. */
+  | { readonly kind: 'line'; readonly id: number }
   | { readonly kind: 'invoice'; readonly id: number; readonly amount: Minor }
   /** Booked straight to an account, as a statement rule says. */
   | {
@@ -31,6 +33,12 @@ export type Reason =
   | { readonly kind: 'several-lines'; readonly count: number }
   | { readonly kind: 'reference-but-amount'; readonly reference: string; readonly net: Minor }
   | { readonly kind: 'payouts-together'; readonly count: number }
+  /** Two ends of a transfer between own accounts; days of the calendar from one to the other. */
+  | { readonly kind: 'between-own'; readonly from: string; readonly to: string; readonly days: number }
+  | { readonly kind: 'account-in-text'; readonly number: string }
+  /** One payout in two deposits; both say whether its id stands in the text of both. */
+  | { readonly kind: 'payout-in-parts'; readonly reference: string; readonly net: Minor; readonly both: boolean }
+  | { readonly kind: 'lines-fit'; readonly count: number }
   | { readonly kind: 'numbers-in-text'; readonly numbers: readonly string[] }
   | { readonly kind: 'name-in-text'; readonly name: string }
   | { readonly kind: 'amount-of-one'; readonly number: string }
@@ -63,6 +71,8 @@ export type Reason =
 /** One way to explain a deposit. */
 export interface Explanation {
   readonly parts: readonly ProposedPart[];
+  /** The account that what is left goes to, where the parts do not come to the line. */
+  readonly restTo?: number;
   readonly reasons: readonly Reason[];
 }
 

@@ -28,6 +28,16 @@ export function reasonWords(reason: Reason, currency: Currency): string {
       return `payout ${reason.reference} is named, but its net is ${money(reason.net)}`;
     case 'payouts-together':
       return `${reason.count} payouts, one after the other, come to it`;
+    case 'between-own':
+      return `left ${reason.from} and came to ${reason.to}${reason.days === 0 ? ' on the same day' : `, ${plural(Math.abs(reason.days), 'day')} ${reason.days > 0 ? 'later' : 'before'}`}`;
+    case 'account-in-text':
+      return `account ${reason.number} stands in the bank’s text`;
+    case 'payout-in-parts':
+      return `with another deposit it comes to payout ${reason.reference}, ${money(reason.net)}`;
+    case 'lines-fit':
+      return reason.count === 1
+        ? 'another line fits it, but nothing names the two'
+        : `${reason.count} pairs of lines fit`;
     case 'numbers-in-text':
       return `the bank’s text names ${reason.numbers.join(', ')}`;
     case 'name-in-text':

@@ -1,6 +1,7 @@
 import { closeThrough } from '@/books/ledger/close';
 import { confirmMatch, confirmProven } from '@/books/matching/confirm';
-import { candidates, workingSheet } from '@/books/matching/sheet';
+import { candidates } from '@/books/matching/candidates';
+import { workingSheet } from '@/books/matching/sheet';
 import { takeApart } from '@/books/matching/take-apart';
 import { invoicesImporter } from '@/books/invoices/import';
 import { postInvoices } from '@/books/invoices/post';

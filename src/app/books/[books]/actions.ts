@@ -13,7 +13,7 @@ import { connect, disconnect, setTiming } from '@/books/fetching/connections';
 import { dropChannelDraft, openChannel, saveChannelDraft, setPostingMode } from '@/books/channels/open-channel';
 import { addDimension, removeDimension, requireDimension, setDimensionValue } from '@/books/dimensions/dimensions';
 import { confirmMatch } from '@/books/matching/confirm';
-import { candidates } from '@/books/matching/sheet';
+import { candidates } from '@/books/matching/candidates';
 import { takeApart } from '@/books/matching/take-apart';
 import { postReceipts } from '@/books/receipts/post';
 import { proposePayers, setPayer } from '@/books/payers/payers';

@@ -15,6 +15,7 @@ import { MERGED_ITEMS } from './0014-merged-items';
 import { STATEMENTS } from './0015-statements';
 import { EXPLANATIONS } from './0016-explanations';
 import { ACCOUNT_PARTS } from './0017-account-parts';
+import { LINES_TOGETHER } from './0018-lines-together';
 
 /** Forward only: a file's user_version says how many of these it has had. */
 export const MIGRATIONS: readonly string[] = [
@@ -35,4 +36,5 @@ export const MIGRATIONS: readonly string[] = [
   STATEMENTS,
   EXPLANATIONS,
   ACCOUNT_PARTS,
+  LINES_TOGETHER,
 ];

@@ -226,12 +226,16 @@ export interface MatchLineTable {
   match_id: number;
   statement_line_id: number;
   live: 0 | 1;
+  /** 1 is the line of the sheet; what was laid on it follows. */
+  place: Generated<number>;
+  /** Of a line of another day: what it wrote on that day. */
+  journal_id: Generated<number | null>;
 }
 
 export interface MatchPartTable {
   match_id: number;
   part_no: number;
-  kind: 'payout' | 'receipt' | 'invoice' | 'account';
+  kind: 'payout' | 'receipt' | 'invoice' | 'account' | 'line';
   ref_id: number;
   gross: Minor;
   fee: Minor;
@@ -256,13 +260,14 @@ export interface ProposalWayTable {
   rank: number;
   laid: 0 | 1;
   reasons: string;
+  rest_account_id: Generated<AccountId | null>;
 }
 
 export interface ProposalPartTable {
   statement_line_id: number;
   rank: number;
   no: number;
-  kind: 'payout' | 'receipt' | 'invoice' | 'account';
+  kind: 'payout' | 'receipt' | 'invoice' | 'account' | 'line';
   ref_id: number;
   /** Of an invoice how much of it, of an account how much on it; of all else 0. */
   amount: Minor;

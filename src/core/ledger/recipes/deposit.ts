@@ -56,6 +56,17 @@ export type DepositPart =
       readonly applied: Minor;
       readonly early?: { readonly discounts: AccountId; readonly shares: readonly DiscountShare[] } | null;
     }
+  /**
+   * Another line of the bank that belongs to this one: the other end of a transfer between own accounts, or another deposit of
+   * the same payout. What it moved is explained here too. Where it is of another day, it is on `transit` in between.
+   */
+  | {
+      readonly kind: 'line';
+      readonly lineId: number;
+      readonly bank: AccountId;
+      readonly amount: Minor;
+      readonly transit: AccountId | null;
+    }
   /** Money that is booked straight to an account (recipe 20), tax within it; positive came in, negative went out. */
   | {
       readonly kind: 'account';
@@ -88,6 +99,8 @@ export function partNet(part: DepositPart): Minor {
       return part.applied;
     case 'account':
       return part.amount;
+    case 'line':
+      return negate(part.amount);
   }
 }
 
@@ -184,6 +197,10 @@ export function depositEntry(deposit: Deposit): { readonly left: Minor } | Entry
               document: part.reference,
             }),
           ];
+        case 'line':
+          return part.transit === null
+            ? debit(part.bank, part.amount, { why: 'reached-bank', line: part.lineId })
+            : debit(part.transit, part.amount, { why: 'between-lines', line: part.lineId });
         case 'account': {
           const because: Because =
             part.rule === null ? { why: 'rest-chosen' } : { why: 'statement-rule', rule: part.rule };
@@ -197,5 +214,13 @@ export function depositEntry(deposit: Deposit): { readonly left: Minor } | Entry
         }
       }
     }),
+  );
+}
+
+/** What a line of another day writes on its own day: it is at the bank from then on, and explained by the later line. */
+export function otherDayEntry(part: DepositPart & { readonly kind: 'line'; readonly transit: AccountId }): Entry {
+  return entryOf(
+    debit(part.bank, part.amount, { why: 'reached-bank', line: part.lineId }),
+    credit(part.transit, part.amount, { why: 'between-lines', line: part.lineId }),
   );
 }

@@ -4,7 +4,8 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';
-import type { ConfirmedSheet, Sheet } from '@/books/matching/sheet';
+import type { ConfirmedSheet } from '@/books/matching/confirmed';
+import type { Sheet } from '@/books/matching/sheet';
 import type { TakenApart } from '@/books/matching/take-apart';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
@@ -21,6 +22,7 @@ const FREED = {
   payout: ['payout', 'payouts'],
   receipt: ['receipt', 'receipts'],
   invoice: ['invoice', 'invoices'],
+  line: ['other line', 'other lines'],
 } as const;
 
 function freedWords({ freed }: TakenApart): string {

@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { useEffect, useRef, useState } from 'react';
 import Form from 'react-bootstrap/Form';
-import type { Candidates } from '@/books/matching/sheet';
+import type { Candidates } from '@/books/matching/candidates';
 import type { SheetPart } from '@/books/matching/parts';
 import { formatDay } from '@/core/calendar';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
@@ -42,6 +42,7 @@ export function PartPicker({ line, laid, onAdd, onTakeOff }: Props) {
         ['Payouts on their way', found.payouts],
         ['Receipts that no payout carries', found.receipts],
         ['Open invoices', found.invoices],
+        ['Lines of the bank that may belong to it', found.lines],
       ] as const)
     : [];
   const isLaid = (part: SheetPart) => laid.some((other) => other.kind === part.kind && other.id === part.id);

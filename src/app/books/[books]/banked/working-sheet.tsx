@@ -57,7 +57,7 @@ export function WorkingSheet({ sheet, lists }: { sheet: Sheet; lists: BookingLis
   const toasts = useToasts();
   const { open: openTrail } = useTrail();
   const [parts, setParts] = useState<readonly SheetPart[]>(sheet.parts);
-  const [restTo, setRestTo] = useState<AccountId | null>(null);
+  const [restTo, setRestTo] = useState<AccountId | null>(sheet.restTo);
   const [picking, setPicking] = useState(sheet.parts.length === 0 && sheet.others.length === 0);
   const [entry, setEntry] = useState<EntryView | null>(null);
   const [trouble, setTrouble] = useState<{ what: string; next: string } | null>(null);
@@ -178,9 +178,16 @@ export function WorkingSheet({ sheet, lists }: { sheet: Sheet; lists: BookingLis
             <div>
               <h2>Possible</h2>
               <ul>
-                {sheet.others.map(({ parts: way, because }, index) => (
+                {sheet.others.map(({ parts: way, restTo: to, because }, index) => (
                   <li key={index}>
-                    <button type="button" className="btn btn-link btn-sm p-0" onClick={() => change(way)}>
+                    <button
+                      type="button"
+                      className="btn btn-link btn-sm p-0"
+                      onClick={() => {
+                        change(way);
+                        setRestTo(to);
+                      }}
+                    >
                       Lay {way[0]!.title}
                       {way.length > 1 ? ` and ${way.length - 1} more` : ''}, of {formatDay(way[0]!.date)},{' '}
                       {money(way.reduce((total, part) => total + part.net, 0) as Minor)}

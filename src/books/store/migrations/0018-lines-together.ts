@@ -1,0 +1,43 @@
+/** Lines of the bank that belong together are confirmed as one; a way to explain a line may say where its rest goes. */
+export const LINES_TOGETHER = `
+ALTER TABLE match_line ADD COLUMN place INTEGER NOT NULL DEFAULT 1;
+-- What a line of another day than the match's first wrote on its own day.
+ALTER TABLE match_line ADD COLUMN journal_id INTEGER REFERENCES journal (id);
+
+CREATE TABLE match_part_new (
+  match_id INTEGER NOT NULL REFERENCES match (id),
+  part_no INTEGER NOT NULL,
+  kind TEXT NOT NULL CHECK (kind IN ('payout', 'receipt', 'invoice', 'account', 'line')),
+  ref_id INTEGER NOT NULL,
+  -- What clearing, the receivable or the account gives up, and what of it the schedule takes as fee.
+  gross INTEGER NOT NULL,
+  fee INTEGER NOT NULL,
+  live INTEGER NOT NULL CHECK (live IN (0, 1)),
+  -- Of an account: its dimensions, tax code, rule and payer, as JSON.
+  detail TEXT NOT NULL DEFAULT '{}',
+  PRIMARY KEY (match_id, part_no)
+) STRICT, WITHOUT ROWID;
+INSERT INTO match_part_new SELECT match_id, part_no, kind, ref_id, gross, fee, live, detail FROM match_part;
+DROP TABLE match_part;
+ALTER TABLE match_part_new RENAME TO match_part;
+CREATE UNIQUE INDEX match_part_once ON match_part (kind, ref_id) WHERE live = 1 AND kind IN ('payout', 'receipt', 'line');
+CREATE INDEX match_part_ref ON match_part (kind, ref_id);
+
+CREATE TABLE proposal_part_new (
+  statement_line_id INTEGER NOT NULL,
+  rank INTEGER NOT NULL,
+  no INTEGER NOT NULL,
+  kind TEXT NOT NULL CHECK (kind IN ('payout', 'receipt', 'invoice', 'account', 'line')),
+  ref_id INTEGER NOT NULL,
+  -- Of an invoice how much of it, of an account how much on it, minor units; of all else 0.
+  amount INTEGER NOT NULL,
+  detail TEXT NOT NULL DEFAULT '{}',
+  PRIMARY KEY (statement_line_id, rank, no),
+  FOREIGN KEY (statement_line_id, rank) REFERENCES proposal_way (statement_line_id, rank) ON DELETE CASCADE
+) STRICT, WITHOUT ROWID;
+INSERT INTO proposal_part_new SELECT statement_line_id, rank, no, kind, ref_id, amount, detail FROM proposal_part;
+DROP TABLE proposal_part;
+ALTER TABLE proposal_part_new RENAME TO proposal_part;
+CREATE INDEX proposal_part_ref ON proposal_part (kind, ref_id);
+ALTER TABLE proposal_way ADD COLUMN rest_account_id INTEGER REFERENCES account (id);
+`;
