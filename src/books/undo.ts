@@ -15,7 +15,9 @@ import { removeDimension, requireDimension, setDimensionValue } from './dimensio
 import { setMapDefault } from './map/defaults';
 import { moveMapRule, removeMapRule, saveMapRule } from './map/rules';
 import { confirmAgain } from './matching/confirm';
+import { turnBackIntoDeposits, turnIntoReceipts } from './matching/deposit-income';
 import { moveStatementRule, removeStatementRule, saveStatementRule } from './matching/statement-rules';
+import { setDayCut } from './matching/day-cuts';
 import { forgetLearnt, keepBankName } from './matching/learnt';
 import { takeApart } from './matching/take-apart';
 import { givePayersBack } from './payers/give-back';
@@ -51,6 +53,8 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(postAgain),
   by(takeApart),
   by(confirmAgain),
+  by(turnIntoReceipts),
+  by(turnBackIntoDeposits),
   by(saveMapRule),
   by(removeMapRule),
   by(moveMapRule),
@@ -59,6 +63,7 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(setDimensionValue),
   by(requireDimension),
   by(forgetLearnt),
+  by(setDayCut),
   by(keepBankName),
   by(saveStatementRule),
   by(removeStatementRule),

@@ -12,7 +12,7 @@ import { reverseReceipts } from '@/books/ledger/reverse';
 import { layerReport } from '@/books/map/layers';
 import { postAgainList, repostReceipts } from '@/books/map/repost';
 import { ruleToTry, tryRule } from '@/books/map/try-rule';
-import { confirmProven } from '@/books/matching/confirm';
+import { confirmProbable, confirmProven } from '@/books/matching/confirm';
 import { receiptsFrom } from '@/books/receipts/import';
 import { lookAtFile } from '@/books/receipts/sniff-file';
 import { postReceipts } from '@/books/receipts/post';
@@ -109,6 +109,8 @@ export default async function work({ books: path, actor, task, progress }: Worke
         return await run(reverseReceipts, task.input, task.dryRun);
       case 'confirm-proven':
         return await run(confirmProven, task.input);
+      case 'confirm-probable':
+        return await run(confirmProbable, task.input);
       case 'repost':
         return await run(repostReceipts, task.input);
       case 'try-rule': {

@@ -147,7 +147,7 @@ test('pay link to bank: asked with its discount, paid by card, posted, paid out 
     .getByRole('dialog')
     .getByRole('button', { name: /^Confirm/ })
     .click();
-  await expect(page.getByText(/^Confirmed \d+ proven deposits?/)).toBeVisible();
+  await expect(page.getByText(/^Confirmed \d+ proven lines?/)).toBeVisible();
   await expect.poll(() => railFigure(page, 'In transit')).not.toBe(before);
   await open(page, server, 'collected?text=CD-W1&state=banked');
   await expect(page.getByText('CD-W1').first()).toBeVisible();

@@ -58,7 +58,7 @@ test('all proven after one summary; an open pair is decided by its date', async 
   const dialog = page.getByRole('dialog');
   await expect(dialog).toContainText('6');
   await dialog.getByRole('button', { name: /^Confirm/ }).click();
-  await expect(page.getByText(/^Confirmed 6 proven deposits/).first()).toBeVisible();
+  await expect(page.getByText(/^Confirmed 6 proven lines/).first()).toBeVisible();
   await page.getByRole('grid', { name: 'Statement lines' }).getByText('T HOLLOW RIG CHECK').click();
   const sheet = page.getByRole('article', { name: 'Working sheet' });
   await expect(sheet).toContainText('2 ways come to this amount');

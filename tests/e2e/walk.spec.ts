@@ -189,7 +189,7 @@ test('banked: all proven lines after one summary, and undo with one key', async 
     .getByRole('dialog')
     .getByRole('button', { name: /^Confirm \d+$/ })
     .click();
-  await expect(page.getByText(/^Confirmed \d+ proven deposits, /)).toBeVisible();
+  await expect(page.getByText(/^Confirmed \d+ proven lines, /)).toBeVisible();
   await expect.poll(() => railFigure(page, 'In transit')).not.toBe(before);
   await page.keyboard.press('u');
   await expect(page.getByText(/^Took apart \d+ matches, /)).toBeVisible();

@@ -28,7 +28,7 @@ const REFUSALS: { readonly [C in RefusalCode]: Extract<Refusal, { code: C }> } =
   'part-in-payout': { code: 'part-in-payout', part: 'Receipt CD-1', payout: 'P-1' },
   'part-too-large': { code: 'part-too-large', part: 'Invoice KS-1', open: money, asked: minor(60000), currency: EUR },
   'rest-account': { code: 'rest-account', account: '1200 Clearing' },
-  'not-proven': { code: 'not-proven', count: 2 },
+  'not-proven': { code: 'not-proven', count: 2, certainty: 'proven' },
   'posted-already': { code: 'posted-already', what: 'receipt', name: 'CD-1' },
   'in-summary': { code: 'in-summary', receipt: 'T-1', date: '2026-11-02' },
   'name-taken': { code: 'name-taken', what: 'dimension', name: 'Fund' },

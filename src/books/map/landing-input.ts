@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { AccountId } from '@/core/ledger';
-import type { Landing, MapConditions } from '@/core/map';
+import { NO_TAX, type Landing, type MapConditions } from '@/core/map';
 import type { Minor } from '@/core/money';
 import type { Refusal } from '../command';
 import { KEPT_BY_DOCUMENTS } from '../matching/rest-accounts';
@@ -16,7 +16,7 @@ const size = z
 
 export const landingInput: z.ZodType<Landing> = z.object({
   income: account.optional(),
-  taxCode: id.optional(),
+  taxCode: id.or(z.literal(NO_TAX)).optional(),
   deposit: account.optional(),
   fees: account.optional(),
   dimensions: z.record(z.coerce.number().int().positive(), id).optional(),
@@ -59,7 +59,7 @@ export async function landingRefusal(db: Reading, landing: Landing): Promise<Ref
       return { code: 'account-unfit', account: `${row.code} ${row.name}`, decides: field };
     }
   }
-  if (landing.taxCode !== undefined) {
+  if (landing.taxCode !== undefined && landing.taxCode !== NO_TAX) {
     const tax = await db.selectFrom('tax_code').select('id').where('id', '=', landing.taxCode).executeTakeFirst();
     if (!tax) return { code: 'not-found', what: 'tax code', id: String(landing.taxCode) };
   }

@@ -10,7 +10,7 @@ const MOST = 3_000;
 export async function askAgain(tx: Writing, { dryRun }: CommandContext): Promise<void> {
   if (dryRun) return;
   const { rows } = await sql<{ n: number }>`
-    SELECT count(*) AS n FROM (SELECT 1 FROM proposal WHERE certainty = 'none' OR deep = 1 LIMIT ${MOST + 1})
+    SELECT count(*) AS n FROM (SELECT 1 FROM proposal WHERE certainty IN ('none', 'not-due') OR deep = 1 LIMIT ${MOST + 1})
   `.execute(tx.db);
   const waiting = rows[0]!.n;
   if (waiting > 0 && waiting <= MOST) await refreshDeep(tx, null);

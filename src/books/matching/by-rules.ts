@@ -7,22 +7,24 @@ import {
   type Explanation,
   type Proposal,
   type Reason,
-  type RuleConditions,
-  type RuleResult,
   type StatementRule,
 } from '@/core/matching';
 import type { Minor } from '@/core/money';
 import type { Reading } from '../store';
+import { ruleOf } from './rule-input';
 
 /** The rules that are switched on, in their order. */
 export async function rulesInForce(db: Reading): Promise<StatementRule[]> {
   const rows = await db.selectFrom('statement_rule').selectAll().where('active', '=', 1).orderBy('position').execute();
-  return rows.map(({ id, name, conditions, result }) => ({
-    id,
-    name,
-    conditions: JSON.parse(conditions) as RuleConditions,
-    result: JSON.parse(result) as RuleResult,
-  }));
+  const merged = await db.selectFrom('payer').select(['id', 'merged_into as into']).where('merged_into', 'is not', null).execute(); // prettier-ignore
+  const now = new Map(merged.map(({ id, into }) => [id, into]));
+  return rows.map((row) => {
+    const rule = ruleOf(row);
+    // A payer that was merged since is the one it was merged into.
+    let { payer } = rule.result;
+    while (payer !== null && now.has(payer)) payer = now.get(payer)!;
+    return { ...rule, result: { ...rule.result, payer } };
+  });
 }
 
 export interface RuledRow {
@@ -37,7 +39,18 @@ export interface RuledRow {
 export function bookedBy(rule: StatementRule, amount: Minor, more: readonly Reason[] = []): Explanation {
   const { account, dimensions, taxCode } = rule.result;
   return {
-    parts: [{ kind: 'account', id: account, amount, dimensions, taxCode, rule: rule.name }],
+    parts: [
+      {
+        kind: 'account',
+        id: account,
+        amount,
+        dimensions,
+        taxCode,
+        rule: rule.name,
+        ruleId: rule.id,
+        payer: rule.result.payer,
+      },
+    ],
     reasons: [{ kind: 'by-rule', rule: rule.name }, ...more],
   };
 }

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { formatDay } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import { formatAmount, negate, sum, ZERO, type Minor } from '@/core/money';
+import { plural } from '@/core/words';
 import { done, refuse, type Command } from '../command';
 import { balanceMoves } from '../ledger/balances';
 import { JournalWriter } from '../ledger/journal-writer';
@@ -61,20 +62,25 @@ export const confirmMatch: Command<MatchInput, ConfirmedMatch> = {
   },
 };
 
-/** The sheets of these lines as they are proposed; null for a line that is not proven (any more). */
-async function provenSheets(db: Reading, lines: readonly number[]): Promise<(SheetToConfirm | null)[]> {
-  const { rows } = await sql<{ line: number; parts: string | null }>`
-    SELECT wanted.value AS line, (
+/** The sheets of these lines as they are proposed; null for a line that is not as sure as this (any more). */
+async function laidSheets(
+  db: Reading,
+  lines: readonly number[],
+  certainty: 'proven' | 'probable',
+): Promise<(SheetToConfirm | null)[]> {
+  const { rows } = await sql<{ line: number; parts: string | null; restTo: AccountId | null }>`
+    SELECT wanted.value AS line, w.rest_account_id AS restTo, (
       SELECT json_group_array(json_patch(x.detail, json_object('kind', x.kind, 'id', x.ref_id, 'amount', x.amount))) FROM (
         SELECT * FROM proposal_part x WHERE x.statement_line_id = q.statement_line_id AND x.rank = 0 ORDER BY x.no) x
     ) AS parts
     FROM json_each(${JSON.stringify(lines)}) AS wanted
-    LEFT JOIN proposal q ON q.statement_line_id = wanted.value AND q.certainty = 'proven'
+    LEFT JOIN proposal q ON q.statement_line_id = wanted.value AND q.certainty = ${certainty}
+    LEFT JOIN proposal_way w ON w.statement_line_id = q.statement_line_id AND w.rank = 0
     ORDER BY wanted.key
   `.execute(db);
-  return rows.map(({ line, parts }) => {
+  return rows.map(({ line, parts, restTo: rest }) => {
     const laid = z.array(partInput).parse(JSON.parse(parts ?? '[]'));
-    return laid.length === 0 ? null : { line, parts: laid, restTo: null };
+    return laid.length === 0 ? null : { line, parts: laid, restTo: rest };
   });
 }
 
@@ -90,7 +96,7 @@ export const confirmByRules: Command<Record<string, never>, { confirmed: number;
       WHERE q.certainty = 'probable' AND q.deep = 1 GROUP BY q.statement_line_id
       HAVING count(*) = 1 AND min(x.kind) = 'account' ORDER BY q.book_date, q.statement_line_id
     `.execute(tx.db);
-    if (rows.length === 0) return refuse({ code: 'not-proven', count: 0 });
+    if (rows.length === 0) return refuse({ code: 'not-proven', count: 0, certainty: 'probable' });
     const sheets = rows.map(({ line, parts }) => ({ line, parts: z.array(partInput).parse(JSON.parse(parts)), restTo: null })); // prettier-ignore
     const writer = await JournalWriter.open(tx, context);
     const result = await writeMatches(tx, sheets, writer, context);
@@ -118,33 +124,43 @@ function eachLineOnce(sheets: readonly SheetToConfirm[]): SheetToConfirm[] {
   });
 }
 
-/** Confirms every line named that is still proven, as proposed; one that is not any more refuses all. */
-export const confirmProven: Command<{ lines: number[] }, { confirmed: number; amount: Minor }> = {
-  name: 'confirm-proven',
-  input: z.object({ lines: z.array(z.number().int()).min(1).max(100_000) }),
-  async run(tx, { lines }, context) {
-    const sheets = await provenSheets(tx.db, lines);
-    const gone = sheets.filter((sheet) => sheet === null).length;
-    if (gone > 0) return refuse({ code: 'not-proven', count: gone });
-    const writer = await JournalWriter.open(tx, context);
-    const result = await writeMatches(tx, eachLineOnce(sheets as SheetToConfirm[]), writer, context);
-    if ('refusal' in result) return refuse(result.refusal);
-    const { written } = result;
-    await writer.finish();
-    await refreshProposals(tx, { amounts: touchedAmounts(written) });
-    const amount = sum(written.map(({ line }) => line.amount));
-    const what = `${written.length} proven ${written.length === 1 ? 'deposit' : 'deposits'}`;
-    return done(
-      { confirmed: written.length, amount },
-      `Confirmed ${what}, ${formatAmount(amount, await currencyOf(tx.db))}`,
-      {
-        command: 'take-apart',
-        input: { matches: written.map(({ match }) => match) },
-        label: `take ${what} apart`,
-      },
-    );
-  },
-};
+/** Confirms every line named that is still as sure, as it is laid; one that is not any more refuses all. */
+function confirmLaid(
+  name: string,
+  certainty: 'proven' | 'probable',
+): Command<{ lines: number[] }, { confirmed: number; amount: Minor }> {
+  return {
+    name,
+    input: z.object({ lines: z.array(z.number().int()).min(1).max(100_000) }),
+    async run(tx, { lines }, context) {
+      const sheets = await laidSheets(tx.db, lines, certainty);
+      const gone = sheets.filter((sheet) => sheet === null).length;
+      if (gone > 0) return refuse({ code: 'not-proven', count: gone, certainty });
+      const writer = await JournalWriter.open(tx, context);
+      const result = await writeMatches(tx, eachLineOnce(sheets as SheetToConfirm[]), writer, context);
+      if ('refusal' in result) return refuse(result.refusal);
+      const { written } = result;
+      await writer.finish();
+      await refreshProposals(tx, { amounts: touchedAmounts(written) });
+      const amount = sum(written.map(({ line }) => line.amount));
+      const what = plural(written.length, `${certainty} line`);
+      return done(
+        { confirmed: written.length, amount },
+        `Confirmed ${what}, ${formatAmount(amount, await currencyOf(tx.db))}`,
+        {
+          command: 'take-apart',
+          input: { matches: written.map(({ match }) => match) },
+          label: `take ${what} apart`,
+        },
+      );
+    },
+  };
+}
+
+/** Proven lines may be confirmed by themselves, all at once. */
+export const confirmProven = confirmLaid('confirm-proven', 'proven');
+/** Probable ones only once somebody has looked at each. */
+export const confirmProbable = confirmLaid('confirm-probable', 'probable');
 
 /** What these matches were made of, in the order given; matches that are not there are left out. */
 async function sheetsOf(db: Reading, matches: readonly number[]): Promise<SheetToConfirm[]> {
@@ -167,7 +183,7 @@ async function sheetsOf(db: Reading, matches: readonly number[]): Promise<SheetT
 }
 
 /** Confirms again what was taken apart, line by line with the same parts and the same account for the rest. */
-export const confirmAgain: Command<{ matches: number[] }, { confirmed: number }> = {
+export const confirmAgain: Command<{ matches: number[] }, { confirmed: number; matches: number[] }> = {
   name: 'confirm-again',
   input: z.object({ matches: z.array(z.number().int()).min(1).max(100_000) }),
   async run(tx, { matches }, context) {
@@ -180,7 +196,7 @@ export const confirmAgain: Command<{ matches: number[] }, { confirmed: number }>
     await refreshProposals(tx, { amounts: touchedAmounts(result.written) });
     const again = result.written.map(({ match }) => match);
     const what = again.length === 1 ? 'the match' : `${again.length} matches`;
-    return done({ confirmed: again.length }, `Confirmed ${what} again`, {
+    return done({ confirmed: again.length, matches: again }, `Confirmed ${what} again`, {
       command: 'take-apart',
       input: { matches: again },
       label: `take ${what} apart`,

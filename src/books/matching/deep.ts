@@ -2,8 +2,10 @@ import { sql } from 'kysely';
 import { workingCalendar } from '@/adapters/holidays';
 import type { PlainDate } from '@/core/calendar';
 import {
+  CERTAINTIES,
   dayNumber,
   LineSet,
+  notDueYet,
   nothing,
   proposeInvoices,
   proposeLines,
@@ -20,8 +22,10 @@ import type { Reading, Writing } from '../store';
 import { byRules, rulesInForce } from './by-rules';
 import { HABIT, payoutsOnTheirWay } from './free-payouts';
 import { ProposalWriter } from './keep-proposals';
+import { knownChannels } from './known-channels';
 import { openInvoicesAndNames } from './open-invoices';
 import { sweepChannels } from './sweep-channels';
+import { withRest } from './with-rest';
 
 /** Lines whose invoices and receipts are looked at: those of these days, all where it is null. */
 export interface Days {
@@ -50,12 +54,12 @@ async function depositsToExplain(db: Reading, days: Days | null): Promise<Deposi
   const { rows } = await sql<Row>`
     SELECT l.id, l.account_id AS account, l.book_date AS date, l.amount, l.text, l.counterparty, l.reference
     FROM proposal q JOIN statement_line l ON l.id = q.statement_line_id
-    WHERE (q.certainty = 'none' OR q.deep = 1) AND ${within} ORDER BY l.id
+    WHERE (q.certainty IN ('none', 'not-due') OR q.deep = 1) AND ${within} ORDER BY l.id
   `.execute(db);
   const { rows: details } = await sql<Omit<Row, 'date' | 'account'>>`
     SELECT d.line_id AS id, d.amount, d.text, d.counterparty, d.reference
     FROM statement_line_detail d JOIN proposal q ON q.statement_line_id = d.line_id
-    WHERE q.amount > 0 AND (q.certainty = 'none' OR q.deep = 1) AND ${within} ORDER BY d.line_id, d.no
+    WHERE q.amount > 0 AND (q.certainty IN ('none', 'not-due') OR q.deep = 1) AND ${within} ORDER BY d.line_id, d.no
   `.execute(db);
   const said = (row: Omit<Row, 'date' | 'account'>) => {
     const text = `${row.text} ${row.counterparty} ${row.reference}`;
@@ -72,8 +76,7 @@ async function depositsToExplain(db: Reading, days: Days | null): Promise<Deposi
   }));
 }
 
-const SURE = ['proven', 'probable', 'open', 'none'] as const;
-const surer = (a: Proposal, b: Proposal) => SURE.indexOf(a.certainty) < SURE.indexOf(b.certainty);
+const surer = (a: Proposal, b: Proposal) => CERTAINTIES.indexOf(a.certainty) < CERTAINTIES.indexOf(b.certainty);
 
 /** Two channels may each have a run of the amount: then neither is sure of it, and both are shown. */
 function joined(before: Proposal | undefined, next: Proposal): Proposal {
@@ -139,6 +142,8 @@ export async function refreshDeep(tx: Writing, days: Days | null): Promise<void>
     undecided.filter((deposit) => deposit.amount > 0 && undecidedBy(together)(deposit)),
   );
   for (const [id, proposal] of together) bySweep.set(id, joined(bySweep.get(id), proposal));
+  const undone = undecided.filter((deposit) => deposit.amount > 0 && undecidedBy(bySweep)(deposit));
+  for (const [id, proposal] of await withRest(db, undone)) bySweep.set(id, joined(bySweep.get(id), proposal));
   const explained = new Map(
     deposits.map(({ id }) => {
       const [invoice, sweep] = [byInvoice.get(id)!, bySweep.get(id)];
@@ -155,10 +160,28 @@ export async function refreshDeep(tx: Writing, days: Days | null): Promise<void>
   const none = proposals.filter(({ certainty }) => certainty === 'none');
   const lines = new Map(deposits.map((deposit) => [deposit.id, deposit]));
   new ProposalWriter(tx, 1).write(deep, lines);
-  new ProposalWriter(tx, 0).write(
-    none.map(({ line, reasons }) => nothing(line, [...(kept.get(line) ?? []), ...reasons])),
-    lines,
-  );
+  new ProposalWriter(tx, 0).write(await notDueOrNone(db, none, kept, lines), lines);
+}
+
+/** Of what nothing explains, what cannot be explained yet because its channel is not known so far. */
+async function notDueOrNone(
+  db: Reading,
+  none: readonly Proposal[],
+  kept: ReadonlyMap<number, Proposal['reasons']>,
+  lines: ReadonlyMap<number, Deposit>,
+): Promise<Proposal[]> {
+  const came = none.filter(({ line }) => lines.get(line)!.amount > 0);
+  const channels = came.length === 0 ? [] : await knownChannels(db);
+  const { country } = await db.selectFrom('books').select('country').executeTakeFirstOrThrow();
+  const calendar = workingCalendar(country);
+  return none.map(({ line, reasons }) => {
+    const deposit = lines.get(line)!;
+    const before = kept.get(line) ?? [];
+    const wait = deposit.amount > 0 && before.length === 0 ? notDueYet(deposit, channels, calendar) : null;
+    return wait
+      ? { ...nothing(line, [wait, ...reasons]), certainty: 'not-due' }
+      : nothing(line, [...before, ...reasons]);
+  });
 }
 
 /** What was said of a line's payouts, such as one that is named with another amount: it still holds. */

@@ -48,7 +48,11 @@ export class ProposalWriter {
     parts.forEach((part, index) => {
       const amount = 'amount' in part ? part.amount : 0;
       const { kind, id } = part;
-      const detail = kind === 'account' ? { dimensions: part.dimensions, taxCode: part.taxCode, rule: part.rule } : {};
+      let detail = {};
+      if (kind === 'account') {
+        const { dimensions, taxCode, rule, ruleId, payer } = part;
+        detail = { dimensions, taxCode, rule, ruleId, payer };
+      }
       this.part.add(line, rank, index + 1, kind, id, amount, JSON.stringify(detail));
     });
   }

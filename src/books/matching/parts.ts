@@ -8,6 +8,21 @@ import { formatAmount, subtract, ZERO, type BasisPoints, type Currency, type Min
 import { TOTAL_FEE } from '../payouts/total-fee';
 import type { Reading } from '../store';
 
+/** Some of a line, booked straight to an account. */
+export const accountPartInput = z.object({
+  kind: z.literal('account'),
+  id: z.custom<AccountId>((v) => Number.isSafeInteger(v), 'an account'),
+  amount: z.custom<Minor>((v) => Number.isSafeInteger(v) && v !== 0, 'an amount other than nothing'),
+  /** Value by dimension. */
+  dimensions: z.record(z.coerce.number().int().positive(), z.number().int().positive()).default({}),
+  taxCode: z.number().int().nullable().default(null),
+  /** The statement rule that said so. */
+  rule: z.string().max(80).nullable().default(null),
+  ruleId: z.number().int().nullable().default(null),
+  /** Whose money it is. */
+  payer: z.number().int().nullable().default(null),
+});
+
 /** What a user lays on the working sheet. An invoice says how much of it, minor units. */
 export const partInput = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('payout'), id: z.number().int() }),
@@ -19,19 +34,10 @@ export const partInput = z.discriminatedUnion('kind', [
     id: z.number().int(),
     amount: z.custom<Minor>((v) => Number.isSafeInteger(v) && (v as number) > 0, 'an amount above zero'),
   }),
-  z.object({
-    kind: z.literal('account'),
-    id: z.custom<AccountId>((v) => Number.isSafeInteger(v), 'an account'),
-    amount: z.custom<Minor>((v) => Number.isSafeInteger(v) && v !== 0, 'an amount other than nothing'),
-    /** Value by dimension. */
-    dimensions: z.record(z.coerce.number().int().positive(), z.number().int().positive()).default({}),
-    taxCode: z.number().int().nullable().default(null),
-    /** The statement rule that said so. */
-    rule: z.string().max(80).nullable().default(null),
-  }),
+  accountPartInput,
 ]);
 export type PartInput = z.infer<typeof partInput>;
-export type AccountPartInput = Extract<PartInput, { kind: 'account' }>;
+export type AccountPartInput = z.infer<typeof accountPartInput>;
 
 /** A part as the sheet lists it. Amounts in minor units; net is what it brings to the bank. */
 export interface SheetPart {
@@ -259,7 +265,13 @@ export function accountPart(input: AccountPartInput, row: AccountRow, date: Plai
       tax: row.tax,
       rule: input.rule,
     },
-    detail: { dimensions: input.dimensions, taxCode: input.taxCode, rule: input.rule },
+    detail: {
+      dimensions: input.dimensions,
+      taxCode: input.taxCode,
+      rule: input.rule,
+      ruleId: input.ruleId,
+      payer: input.payer,
+    },
   };
 }
 

@@ -1,60 +1,32 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
-import type { AccountId } from '@/core/ledger';
-import {
-  differ,
-  LONGEST_PATTERN,
-  StatementRules,
-  type RuleConditions,
-  type RuleResult,
-  type StatementRule,
-} from '@/core/matching';
+import { differ, StatementRules, type StatementRule } from '@/core/matching';
 import type { Minor } from '@/core/money';
 import { done, refuse, type Command, type Refusal } from '../command';
 import type { Reading } from '../store';
 import { AccountShelf } from './account-parts';
 import { linesForRules, rulesInForce } from './by-rules';
 import { refreshDeep } from './deep';
-
-const minorUnits = z.custom<Minor>((value) => Number.isSafeInteger(value) && (value as number) >= 0, 'an amount');
-const conditionsInput: z.ZodType<RuleConditions, unknown> = z.object({
-  texts: z
-    .array(
-      z.object({
-        how: z.enum(['contains', 'words', 'number', 'pattern']),
-        text: z.string().trim().min(1).max(LONGEST_PATTERN),
-      }),
-    )
-    .max(8),
-  accounts: z.array(z.number().int()).max(50).optional(),
-  sign: z.enum(['in', 'out']).optional(),
-  amountFrom: minorUnits.optional(),
-  amountTo: minorUnits.optional(),
-});
-const resultInput: z.ZodType<RuleResult, unknown> = z.object({
-  account: z.number().int(),
-  dimensions: z.record(z.coerce.number().int().positive(), z.number().int().positive()),
-  taxCode: z.number().int().nullable(),
-});
-export const ruleInput = z.object({
-  /** Null makes a new rule. */
-  id: z.number().int().nullable(),
-  name: z.string().trim().min(1).max(80),
-  active: z.boolean(),
-  conditions: conditionsInput,
-  result: resultInput,
-});
-export type StatementRuleInput = z.infer<typeof ruleInput>;
+import { accountPartInput } from './parts';
+import { ruleInput, ruleOf, type StatementRuleInput } from './rule-input';
 
 /** What stands in the way of a rule: nothing that it asks for, or an account that it cannot book to. */
 async function refusalOf(db: Reading, { conditions, result }: StatementRuleInput): Promise<Refusal | null> {
   if (conditions.texts.length === 0 && conditions.amountFrom === undefined && !conditions.accounts?.length) {
     return { code: 'invalid-input', field: 'conditions', expected: 'a text, an amount or an account that it asks for' };
   }
-  const part = { kind: 'account', id: result.account as AccountId, amount: 1 as Minor, dimensions: result.dimensions, taxCode: result.taxCode, rule: null } as const; // prettier-ignore
-  const row = (await AccountShelf.of(db, [part])).row(part);
-  return 'code' in row ? row : null;
+  if (result.payer !== null) {
+    const payer = await db.selectFrom('payer').select('id').where('id', '=', result.payer).executeTakeFirst();
+    if (!payer) return { code: 'not-found', what: 'payer', id: String(result.payer) };
+  }
+  const { dimensions, taxCode } = result;
+  const parts = [result.account, ...result.byNumber.map(({ account }) => account)].map((account) =>
+    accountPartInput.parse({ kind: 'account', id: account, amount: 1, dimensions, taxCode }),
+  );
+  const shelf = await AccountShelf.of(db, parts);
+  const rows = parts.map((part) => shelf.row(part));
+  return rows.find((row): row is Refusal => 'code' in row) ?? null;
 }
 
 async function order(db: Reading): Promise<number[]> {
@@ -99,7 +71,7 @@ export const saveStatementRule: Command<StatementRuleInput, { rule: number }> = 
     await refreshDeep(tx, null);
     return done({ rule: id }, `Changed statement rule ${name}`, {
       command: 'save-statement-rule',
-      input: { id, name: before.name, active: before.active === 1, conditions: JSON.parse(before.conditions), result: JSON.parse(before.result) }, // prettier-ignore
+      input: { ...ruleOf(before), active: before.active === 1 },
       label: `set rule ${before.name} back`,
     });
   },
@@ -118,7 +90,7 @@ export const removeStatementRule: Command<{ id: number }, null> = {
     await refreshDeep(tx, null);
     return done(null, `Removed statement rule ${row.name}`, {
       command: 'save-statement-rule',
-      input: { id: null, name: row.name, active: row.active === 1, conditions: JSON.parse(row.conditions), result: JSON.parse(row.result) }, // prettier-ignore
+      input: { ...ruleOf(row), id: null, active: row.active === 1 },
       label: `make rule ${row.name} again`,
     });
   },
@@ -205,6 +177,8 @@ export async function tryStatementRule(
 
 export interface RuleRow extends StatementRule {
   readonly active: boolean;
+  /** Whose money its lines are, where it says. */
+  readonly payer: { readonly id: number; readonly name: string } | null;
   /** Lines that are booked by it, and lines to explain that it would book. */
   readonly booked: number;
   readonly waiting: number;
@@ -213,23 +187,29 @@ export interface RuleRow extends StatementRule {
 /** All rules in their order, with what each has done and would do. */
 export async function listStatementRules(db: Reading): Promise<RuleRow[]> {
   const rows = await db.selectFrom('statement_rule').selectAll().orderBy('position').execute();
-  const counts = await sql<{ name: string; booked: number; waiting: number }>`
-    SELECT name, sum(booked) AS booked, sum(waiting) AS waiting FROM (
-      SELECT detail ->> 'rule' AS name, count(*) AS booked, 0 AS waiting FROM match_part
+  // What was booked before rules were told apart by their ids is counted by name.
+  const counts = await sql<{ rule: number | string; booked: number; waiting: number }>`
+    SELECT rule, sum(booked) AS booked, sum(waiting) AS waiting FROM (
+      SELECT coalesce(detail ->> 'ruleId', detail ->> 'rule') AS rule, count(*) AS booked, 0 AS waiting FROM match_part
       WHERE kind = 'account' AND live = 1 GROUP BY 1
-      UNION ALL SELECT detail ->> 'rule', 0, count(*) FROM proposal_part WHERE kind = 'account' AND rank = 0 GROUP BY 1)
-    GROUP BY name
+      UNION ALL SELECT coalesce(detail ->> 'ruleId', detail ->> 'rule'), 0, count(*) FROM proposal_part
+      WHERE kind = 'account' AND rank = 0 GROUP BY 1)
+    WHERE rule IS NOT NULL GROUP BY rule
   `.execute(db);
-  return rows.map(({ id, name, active, conditions, result }) => {
-    const count = counts.rows.find((one) => one.name === name);
+  const rules = rows.map(ruleOf);
+  const ids = JSON.stringify(rules.flatMap(({ result }) => result.payer ?? []));
+  const payers = await sql<{ id: number; name: string }>`
+    SELECT id, name FROM payer WHERE id IN (SELECT value FROM json_each(${ids}))
+  `.execute(db);
+  return rows.map((row, index) => {
+    const rule = rules[index]!;
+    const own = counts.rows.filter(({ rule }) => rule === row.id || rule === row.name);
     return {
-      id,
-      name,
-      active: active === 1,
-      conditions: JSON.parse(conditions) as RuleConditions,
-      result: JSON.parse(result) as RuleResult,
-      booked: count?.booked ?? 0,
-      waiting: count?.waiting ?? 0,
+      ...rule,
+      payer: payers.rows.find(({ id }) => id === rule.result.payer) ?? null,
+      active: row.active === 1,
+      booked: own.reduce((sum, { booked }) => sum + booked, 0),
+      waiting: own.reduce((sum, { waiting }) => sum + waiting, 0),
     };
   });
 }

@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import { learnFees, type LearntFees } from '@/core/channels';
 import type { BasisPoints, Currency, Minor } from '@/core/money';
+import { TOTAL_FEE } from '../payouts/total-fee';
 import type { Reading } from '../store';
 
 /** What a channel charged otherwise than its schedule says. Amounts in the channel's currency, minor units. */
@@ -19,6 +20,10 @@ export interface FeeCheck {
   readonly last: PlainDate | null;
   /** Deposits confirmed with another fee than the schedule's, because none was given: by how much in all. */
   readonly deposits: { readonly count: number; readonly difference: Minor };
+  /** Payouts that tell a fee in their totals alone, other than the schedule's over their receipts: by how much in all. */
+  readonly payouts: { readonly count: number; readonly difference: Minor };
+  /** Of those charged otherwise, how many lie before the day since when it is so: single ones. */
+  readonly before: number;
   /** The schedule that what was charged since then fits; null where there is too little, or it is the one that is set. */
   readonly learnt: LearntFees | null;
 }
@@ -30,10 +35,14 @@ const CHARGED = sql`r.kind = 'receipt' AND r.fee IS NOT NULL AND r.gross > r.not
 
 /** Each channel that has a schedule or whose fees are known, with what it charged otherwise. */
 export async function feeChecks(db: Reading): Promise<FeeCheck[]> {
-  const { rows } = await sql<Omit<FeeCheck, 'schedule' | 'deposits' | 'learnt'> & { rate: BasisPoints; fixed: Minor }>`
+  const { rows } = await sql<
+    Omit<FeeCheck, 'since' | 'schedule' | 'deposits' | 'payouts' | 'before' | 'learnt'> & {
+      rate: BasisPoints;
+      fixed: Minor;
+    }
+  >`
     SELECT c.id AS channel, c.name, c.currency, c.fee_rate AS rate, c.fee_fixed AS fixed, count(r.id) AS charged,
       coalesce(sum(r.fee <> ${BY_SCHEDULE}), 0) AS otherwise, coalesce(sum(r.fee - ${BY_SCHEDULE}), 0) AS difference,
-      min(CASE WHEN r.fee <> ${BY_SCHEDULE} THEN r.book_date END) AS since,
       max(CASE WHEN r.fee <> ${BY_SCHEDULE} THEN r.book_date END) AS last
     FROM channel c LEFT JOIN receipt r ON r.channel_id = c.id AND ${CHARGED}
     GROUP BY c.id ORDER BY c.id
@@ -46,20 +55,56 @@ export async function feeChecks(db: Reading): Promise<FeeCheck[]> {
       WHERE m.undone_at IS NULL AND m.rest <> 0)
     GROUP BY channel
   `.execute(db);
+  const { rows: payouts } = await sql<{ channel: number; count: number; difference: Minor }>`
+    SELECT channel, count(*) AS count, sum(charged - agreed) AS difference FROM (
+      SELECT p.channel_id AS channel, ${TOTAL_FEE} AS charged,
+        (SELECT sum(${BY_SCHEDULE}) FROM receipt r WHERE r.payout_id = p.id AND r.fee IS NULL AND r.kind = 'receipt') AS agreed
+      FROM payout p JOIN channel c ON c.id = p.channel_id WHERE p.unstated > 0 AND c.fee_rate + c.fee_fixed > 0)
+    WHERE charged > 0 AND charged <> agreed GROUP BY channel
+  `.execute(db);
   const checks: FeeCheck[] = [];
   for (const { rate, fixed, ...row } of rows) {
     const own = deposits.find(({ channel }) => channel === row.channel);
-    if (row.charged === 0 && !own) continue;
-    const learnt = row.otherwise === 0 ? null : await learntSince(db, row.channel, row.since!);
+    const totals = payouts.find(({ channel }) => channel === row.channel);
+    if (row.charged === 0 && !own && !totals) continue;
+    const change = row.otherwise === 0 ? null : await changeOf(db, row.channel);
+    const learnt = change === null ? null : await learntSince(db, row.channel, change.since);
     const same = learnt?.schedule.rate === rate && learnt.schedule.fixed === fixed;
     checks.push({
       ...row,
+      since: change?.since ?? null,
+      before: change?.before ?? 0,
       schedule: { rate, fixed },
+      payouts: { count: totals?.count ?? 0, difference: totals?.difference ?? (0 as Minor) },
       deposits: { count: own?.count ?? 0, difference: own?.difference ?? (0 as Minor) },
       learnt: same ? null : learnt,
     });
   }
   return checks;
+}
+
+/**
+ * Since when a channel charges otherwise: the day that parts best what was as agreed from what was not. A single one long before
+ * it is no beginning; where nothing parts them, it is the first of all.
+ */
+async function changeOf(db: Reading, channel: number): Promise<{ since: PlainDate; before: number }> {
+  const { rows } = await sql<{ day: PlainDate; agreed: number; otherwise: number }>`
+    SELECT r.book_date AS day, sum(r.fee = ${BY_SCHEDULE}) AS agreed, sum(r.fee <> ${BY_SCHEDULE}) AS otherwise
+    FROM receipt r JOIN channel c ON c.id = r.channel_id WHERE r.channel_id = ${channel} AND ${CHARGED}
+    GROUP BY r.book_date ORDER BY r.book_date
+  `.execute(db);
+  const days = rows.filter(({ otherwise }) => otherwise > 0);
+  let wrong = rows.reduce((sum, { agreed }) => sum + agreed, 0);
+  const never = rows.reduce((sum, { otherwise }) => sum + otherwise, 0);
+  let best = { since: days[0]!.day, before: 0, wrong: Math.min(never, wrong) };
+  let before = 0;
+  for (const { day, agreed, otherwise } of rows) {
+    // Begun on this day, all that was otherwise before it, and all as agreed from it on, is out of place.
+    if (otherwise > 0 && before + wrong < best.wrong) best = { since: day, before, wrong: before + wrong };
+    before += otherwise;
+    wrong -= agreed;
+  }
+  return { since: best.since, before: best.before };
 }
 
 async function learntSince(db: Reading, channel: number, since: PlainDate): Promise<LearntFees | null> {

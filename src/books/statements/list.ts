@@ -1,8 +1,8 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
-import type { Certainty } from '@/core/matching';
-import type { Minor } from '@/core/money';
+import { CERTAINTIES, reasonWords, type Certainty, type Reason } from '@/core/matching';
+import type { Currency, Minor } from '@/core/money';
 import { parseLooseAmount } from '@/formats/table/loose';
 import { containing } from '../receipts/filter';
 import { cursorParam, cut, PAGE_SIZE, type CountAndAmount, type Cursor, type Page } from '../lists/page';
@@ -30,9 +30,6 @@ export interface LineListRow {
   /** What is laid on its sheet, in words; empty where nothing is. */
   readonly laid: string;
 }
-
-/** Surest first: the order of what is to explain. */
-const CERTAINTIES: readonly Certainty[] = ['proven', 'probable', 'open', 'none'];
 
 /** A part `x` of the sheet of line `l` in words; `other` is the line it is laid with. */
 const partName = (other: ReturnType<typeof sql>) => sql`CASE x.kind
@@ -172,7 +169,7 @@ export async function certaintyGroups(db: Reading): Promise<CertaintyGroups> {
   `.execute(db);
   const nothing: CountAndAmount = { count: 0, amount: 0 as Minor };
   const of = (certainty: Certainty) => rows.find((row) => row.certainty === certainty) ?? nothing;
-  return { proven: of('proven'), probable: of('probable'), open: of('open'), none: of('none') };
+  return Object.fromEntries(CERTAINTIES.map((certainty) => [certainty, of(certainty)])) as CertaintyGroups;
 }
 
 /** All lines that are proven now, for confirming them in one go. */
@@ -185,6 +182,22 @@ export async function provenLines(db: Reading): Promise<{ id: number; amount: Mi
     .orderBy('statement_line_id')
     .limit(100_000)
     .execute();
+}
+
+export interface ProbableLine extends LineListRow {
+  readonly because: readonly string[];
+}
+
+/** Lines that are probable now, the newest first, each with what is laid and why: what one looks at before confirming them. */
+export async function probableLines(db: Reading, limit: number): Promise<ProbableLine[]> {
+  const { rows } = await sql<LineListRow & { reasons: string; currency: Currency }>`
+    SELECT ${COLUMNS}, q.certainty, q.reasons, l.currency FROM proposal q JOIN statement_line l ON l.id = q.statement_line_id
+    WHERE q.certainty = 'probable' ORDER BY q.book_date DESC, q.statement_line_id DESC LIMIT ${limit}
+  `.execute(db);
+  return rows.map(({ reasons, currency, ...row }) => ({
+    ...row,
+    because: (JSON.parse(reasons) as Reason[]).map((reason) => reasonWords(reason, currency)),
+  }));
 }
 
 /** How many lines are set aside. */

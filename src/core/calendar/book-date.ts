@@ -2,6 +2,7 @@ import { tzOffset } from '@date-fns/tz';
 import { utcDay, type PlainDate } from './plain-date';
 
 const QUARTER_HOUR = 900_000;
+const MINUTE = 60_000;
 const DAY = 86_400_000;
 
 /**
@@ -10,8 +11,19 @@ const DAY = 86_400_000;
  * changes, and the day's text per day; a file of 100,000 rows asks a few thousand times.
  */
 export function bookDates(zone: string): (instant: Date) => PlainDate {
-  const offsets = new Map<number, number>();
+  const minuteOf = localMinutes(zone);
   const days = new Map<number, PlainDate>();
+  return (instant) => {
+    const index = Math.floor(minuteOf(instant) / (DAY / MINUTE));
+    let day = days.get(index);
+    if (day === undefined) days.set(index, (day = utcDay(new Date(index * DAY))));
+    return day;
+  };
+}
+
+/** Gives the minutes, by the clocks of one time zone, from 1 January 1970 to an instant; kept as in {@link bookDates}. */
+export function localMinutes(zone: string): (instant: Date) => number {
+  const offsets = new Map<number, number>();
   return (instant) => {
     const at = instant.getTime();
     const bucket = Math.floor(at / QUARTER_HOUR);
@@ -21,11 +33,7 @@ export function bookDates(zone: string): (instant: Date) => PlainDate {
       if (Number.isNaN(offset)) throw new RangeError(`unknown time zone ${zone}`);
       offsets.set(bucket, offset);
     }
-    const local = at + offset * 60_000;
-    const index = Math.floor(local / DAY);
-    let day = days.get(index);
-    if (day === undefined) days.set(index, (day = utcDay(new Date(local))));
-    return day;
+    return Math.floor(at / MINUTE) + offset;
   };
 }
 

@@ -3,3 +3,4 @@ export * from './learn-fees';
 export * from './movement-words';
 export * from './receipt-entry';
 export * from './tenders';
+export * from './learn-cut';

@@ -23,8 +23,12 @@ export interface MapConditions {
 }
 
 /** What a layer of the map decides. What it leaves out is decided by a later one. */
+/** Stands for a tax code where it is said that there is none. */
+export const NO_TAX = 0;
+
 export interface Landing {
   readonly income?: AccountId;
+  /** {@link NO_TAX} where there is to be none, whatever comes after. */
   readonly taxCode?: number;
   readonly deposit?: AccountId;
   readonly fees?: AccountId;

@@ -1,8 +1,11 @@
 import type { PlainDate } from '../calendar';
-import type { Minor } from '../money';
+import type { Currency, Minor } from '../money';
 
 /** How sure a proposal is; see docs/matching.md for what each may do by itself. */
-export type Certainty = 'proven' | 'probable' | 'open' | 'none';
+export type Certainty = 'proven' | 'probable' | 'open' | 'none' | 'not-due';
+
+/** All of them, the surest first; what is not due yet comes last. */
+export const CERTAINTIES: readonly Certainty[] = ['proven', 'probable', 'open', 'none', 'not-due'];
 
 /** Something that explains a deposit, or some of it. Of an invoice it says how much, minor units. */
 export type ProposedPart =
@@ -18,7 +21,11 @@ export type ProposedPart =
       readonly amount: Minor;
       readonly dimensions: Readonly<Record<number, number>>;
       readonly taxCode: number | null;
-      readonly rule: string;
+      /** The statement rule that says so, by its name and id; null where none does. */
+      readonly rule: string | null;
+      readonly ruleId: number | null;
+      /** Whose money it is, where the rule says. */
+      readonly payer: number | null;
     };
 
 /** Why something is proposed, or is another explanation, as data. Days are working days, amounts minor units. */
@@ -38,6 +45,30 @@ export type Reason =
   | { readonly kind: 'account-in-text'; readonly number: string }
   /** One payout in two deposits; both say whether its id stands in the text of both. */
   | { readonly kind: 'payout-in-parts'; readonly reference: string; readonly net: Minor; readonly both: boolean }
+  /** What was on hand at the end of a day, and what of it is missing (below zero) or over. */
+  | { readonly kind: 'cash-on-hand'; readonly name: string; readonly balance: Minor; readonly day: PlainDate }
+  | { readonly kind: 'cash-gap'; readonly amount: Minor }
+  | { readonly kind: 'wording' }
+  | {
+      readonly kind: 'whole-days';
+      readonly channel: string;
+      readonly from: PlainDate;
+      readonly to: PlainDate;
+      readonly count: number;
+    }
+  /** A fee that nobody states: basis points of gross, and what was charged before; null where too little is known. */
+  | { readonly kind: 'fee-unstated'; readonly amount: Minor; readonly rate: number; readonly usual: number | null }
+  | { readonly kind: 'foreign-in-text'; readonly currency: Currency; readonly amount: Minor }
+  | {
+      readonly kind: 'converted';
+      readonly currency: Currency;
+      readonly foreign: Minor;
+      readonly amount: Minor;
+      readonly carried: Minor;
+    }
+  | { readonly kind: 'near'; readonly count: number }
+  /** What a deposit would be made of is not in the books yet; the last day that is known, null where nothing is. */
+  | { readonly kind: 'not-known-yet'; readonly channel: string; readonly upTo: PlainDate | null }
   | { readonly kind: 'lines-fit'; readonly count: number }
   | { readonly kind: 'numbers-in-text'; readonly numbers: readonly string[] }
   | { readonly kind: 'name-in-text'; readonly name: string }

@@ -1,5 +1,5 @@
 import { formatDay } from '../calendar';
-import { formatAmount, type Currency } from '../money';
+import { decimalsOf, formatAmount, formatPercent, type Currency } from '../money';
 import { plural } from '../words';
 import type { Reason } from './proposal';
 
@@ -34,6 +34,33 @@ export function reasonWords(reason: Reason, currency: Currency): string {
       return `account ${reason.number} stands in the bank’s text`;
     case 'payout-in-parts':
       return `with another deposit it comes to payout ${reason.reference}, ${money(reason.net)}`;
+    case 'cash-on-hand':
+      return `${reason.name} came to ${money(reason.balance)} at the end of ${formatDay(reason.day)}`;
+    case 'cash-gap':
+      return reason.amount < 0
+        ? `${money(-reason.amount)} of it is missing`
+        : `${money(reason.amount)} more was banked`;
+    case 'wording':
+      return 'the bank’s text is that of such deposits';
+    case 'whole-days':
+      return `all ${plural(reason.count, 'receipt')} of ${reason.channel} ${reason.from === reason.to ? `of ${formatDay(reason.from)}` : `from ${formatDay(reason.from)} to ${formatDay(reason.to)}`}`;
+    case 'fee-unstated':
+      return `the fee would be ${money(reason.amount)}, ${formatPercent(reason.rate)}; ${reason.usual === null ? 'what is usual is not known yet' : `${formatPercent(reason.usual)} is usual`}`;
+    case 'foreign-in-text':
+      return `${reason.currency} ${formatAmount(reason.amount, reason.currency)} stands in the bank’s text`;
+    case 'converted': {
+      const rate = (reason.amount / 10 ** decimalsOf(currency) / (reason.foreign / 10 ** decimalsOf(reason.currency))).toFixed(4); // prettier-ignore
+      const gain = reason.amount - reason.carried;
+      return `converted at ${rate}; ${gain === 0 ? 'neither gain nor loss' : `${money(Math.abs(gain))} ${gain > 0 ? 'gain' : 'loss'} against the rates of its days`}`;
+    }
+    case 'not-known-yet':
+      return reason.upTo === null
+        ? `it is of ${reason.channel}, of which nothing is in the books yet`
+        : `it is of ${reason.channel}, which is known up to ${formatDay(reason.upTo)}: bring in what came after`;
+    case 'near':
+      return reason.count === 1
+        ? 'one way comes near, and nothing else speaks for it'
+        : `${reason.count} ways come near`;
     case 'lines-fit':
       return reason.count === 1
         ? 'another line fits it, but nothing names the two'

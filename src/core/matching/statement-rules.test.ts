@@ -6,7 +6,7 @@ const rule = (id: number, conditions: Partial<RuleConditions>): StatementRule =>
   id,
   name: `Rule ${id}`,
   conditions: { texts: [], ...conditions },
-  result: { account: id, dimensions: {}, taxCode: null },
+  result: { account: id, dimensions: {}, taxCode: null, payer: null, byNumber: [] },
 });
 const holds = (condition: TextCondition, text: string) =>
   new StatementRules([rule(1, { texts: [condition] })]).all({ account: 1, amount: minor(100), text }).length === 1;

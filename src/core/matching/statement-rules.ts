@@ -27,6 +27,10 @@ export interface RuleResult {
   readonly account: number;
   readonly dimensions: Readonly<Record<number, number>>;
   readonly taxCode: number | null;
+  /** Whose money it is. */
+  readonly payer: number | null;
+  /** Another account where one of these numbers stands in the text: contracts, policies or meters of one payer. */
+  readonly byNumber: readonly { readonly number: string; readonly account: number }[];
 }
 
 export interface StatementRule {
@@ -74,6 +78,12 @@ export function globWithin(pattern: string, text: string): boolean {
 
 const bare = (digits: string) => digits.replace(/^0+(?=\d)/, '');
 
+/** Whether a number stands by itself in a text, leading noughts or not. */
+function saysNumber(raw: string, number: string): boolean {
+  const digits = bare(number.replace(/\D/g, ''));
+  return digits !== '' && (raw.match(/\d+/g) ?? []).some((one) => bare(one) === digits);
+}
+
 /** A condition made ready once for many lines. */
 function asked(condition: TextCondition): (line: { readonly raw: string; readonly words: string }) => boolean {
   const normal = normaliseText(condition.text);
@@ -82,13 +92,25 @@ function asked(condition: TextCondition): (line: { readonly raw: string; readonl
       return ({ words }) => normal !== '' && words.includes(normal);
     case 'words':
       return ({ words }) => normal !== '' && ` ${words} `.includes(` ${normal} `);
-    case 'number': {
-      const digits = bare(condition.text.replace(/\D/g, ''));
-      return ({ raw }) => digits !== '' && (raw.match(/\d+/g) ?? []).some((number) => bare(number) === digits);
-    }
+    case 'number':
+      return ({ raw }) => saysNumber(raw, condition.text);
     case 'pattern':
       return ({ raw }) => globWithin(condition.text.slice(0, LONGEST_PATTERN), raw);
   }
+}
+
+/**
+ * A rule as it books a line: where numbers decide the account, by the one that stands in its text. Of several that stand there
+ * each is a way of its own, since nobody can tell which is meant.
+ */
+function asItBooks(rule: StatementRule, raw: string): StatementRule[] {
+  const said = rule.result.byNumber.filter(({ number }) => saysNumber(raw, number));
+  if (said.length === 0) return [rule];
+  return said.map(({ number, account }) => ({
+    ...rule,
+    name: said.length === 1 ? rule.name : `${rule.name} (${number})`,
+    result: { ...rule.result, account },
+  }));
 }
 
 /** Rules in their order, made ready for many lines; the first that applies decides, and the others that would are told. */
@@ -102,7 +124,7 @@ export class StatementRules {
     this.rules = rules.map((rule) => ({ rule, texts: rule.conditions.texts.map(asked) }));
   }
 
-  /** Every rule that applies to a line, in their order. */
+  /** Every rule that applies to a line, in their order, as it books it. */
   all({ account, amount, text }: RuledLine): StatementRule[] {
     const line = { raw: text, words: normaliseText(text) };
     const size = Math.abs(amount);
@@ -114,7 +136,7 @@ export class StatementRules {
         (amountFrom === undefined || size >= amountFrom) &&
         (amountTo === undefined || size <= amountTo) &&
         texts.every((holds) => holds(line));
-      return applies ? [rule] : [];
+      return applies ? asItBooks(rule, text) : [];
     });
   }
 }
@@ -122,6 +144,9 @@ export class StatementRules {
 /** Whether two rules would book a line otherwise. */
 export function differ(a: RuleResult, b: RuleResult): boolean {
   return (
-    a.account !== b.account || a.taxCode !== b.taxCode || JSON.stringify(a.dimensions) !== JSON.stringify(b.dimensions)
+    a.account !== b.account ||
+    a.taxCode !== b.taxCode ||
+    a.payer !== b.payer ||
+    JSON.stringify(a.dimensions) !== JSON.stringify(b.dimensions)
   );
 }

@@ -6,8 +6,8 @@ import {
   removeStatementRule,
   saveStatementRule,
   tryStatementRule,
-  type StatementRuleInput,
 } from '@/books/matching/statement-rules';
+import type { StatementRuleInput } from '@/books/matching/rule-input';
 import { takeApart } from '@/books/matching/take-apart';
 import { postReceipts } from '@/books/receipts/post';
 import { receiptsImporter } from '@/books/receipts/import';
@@ -33,7 +33,7 @@ afterEach(async () => {
   await world.close();
 });
 
-const rule = (name: string, text: string, account: AccountId, more: Partial<StatementRuleInput> = {}): StatementRuleInput => ({ id: null, name, active: true, conditions: { texts: [{ how: 'words', text }] }, result: { account, dimensions: {}, taxCode: null }, ...more }); // prettier-ignore
+const rule = (name: string, text: string, account: AccountId, more: Partial<StatementRuleInput> = {}): StatementRuleInput => ({ id: null, name, active: true, conditions: { texts: [{ how: 'words', text }] }, result: { account, dimensions: {}, taxCode: null, payer: null, byNumber: [] }, ...more }); // prettier-ignore
 const sheetOf = async (text: string) =>
   (await workingSheet(world.books.reader, await world.id('statement_line', text)))!;
 const taxCode = async (code: string) => (await world.books.reader.selectFrom('tax_code').select('id').where('code', '=', code).executeTakeFirstOrThrow()).id; // prettier-ignore
@@ -46,7 +46,7 @@ test('a rule lays what it says on lines in and out, is booked in one go, and tak
   await world.bringIn(statementImporter, statement(0, ['2026-11-02', -85000, 'SO WORKSHOP RENT'], ['2026-11-03', 12300, 'HALL HIRE SMITH'])); // prettier-ignore
   const before = await world.balances();
   await world.must(saveStatementRule, rule('Rent', 'workshop rent', rent));
-  await world.must(saveStatementRule, rule('Hire', 'hall hire', income, { result: { account: income, dimensions: {}, taxCode: await taxCode('S23') } })); // prettier-ignore
+  await world.must(saveStatementRule, rule('Hire', 'hall hire', income, { result: { account: income, dimensions: {}, taxCode: await taxCode('S23'), payer: null, byNumber: [] } })); // prettier-ignore
   const sheet = await sheetOf('SO WORKSHOP RENT');
   expect(sheet).toMatchObject({ certainty: 'probable', because: ['statement rule “Rent”'], parts: [{ kind: 'account', net: -85000 }] }); // prettier-ignore
   expect((await listStatementRules(world.books.reader)).map(({ name, waiting }) => [name, waiting])).toEqual([['Rent', 1], ['Hire', 1]]); // prettier-ignore
@@ -93,15 +93,15 @@ test('money that receipts explain is never taken by a rule, and says that it wou
   expect(sheet.certainty).toBe('probable');
   expect(sheet.parts.map(({ kind }) => kind)).toEqual(new Array(6).fill('receipt'));
   expect(sheet.because.at(-1)).toContain('it would count twice'.replace('it would', 'would'));
-  const tried = await world.books.read((db) => tryStatementRule(db, { id: null, name: 'x', conditions: { texts: [{ how: 'words', text: 'cards' }] }, result: { account: rent, dimensions: {}, taxCode: null } })); // prettier-ignore
+  const tried = await world.books.read((db) => tryStatementRule(db, { id: null, name: 'x', conditions: { texts: [{ how: 'words', text: 'cards' }] }, result: { account: rent, dimensions: {}, taxCode: null, payer: null, byNumber: [] } })); // prettier-ignore
   expect(tried).toMatchObject({ count: 4, explained: 4, collisions: 4 });
 });
 
 test('tried on the past: what it would take, what was booked otherwise, and nothing changes', async () => {
   await world.bringIn(statementImporter, statement(0, ['2026-11-02', -85000, 'SO WORKSHOP RENT'], ['2026-11-03', -100, 'RENT EXTRA'])); // prettier-ignore
   const line = await world.id('statement_line', 'SO WORKSHOP RENT');
-  await world.must(confirmMatch, { line, parts: [{ kind: 'account', id: rent, amount: minor(-80000), dimensions: {}, taxCode: null, rule: null }], restTo: income }); // prettier-ignore
-  const tried = await world.books.read((db) => tryStatementRule(db, { id: null, name: 'x', conditions: { texts: [{ how: 'contains', text: 'rent' }], sign: 'out' }, result: { account: rent, dimensions: {}, taxCode: null } })); // prettier-ignore
+  await world.must(confirmMatch, { line, parts: [{ kind: 'account', id: rent, amount: minor(-80000), dimensions: {}, taxCode: null, rule: null, ruleId: null, payer: null }], restTo: income }); // prettier-ignore
+  const tried = await world.books.read((db) => tryStatementRule(db, { id: null, name: 'x', conditions: { texts: [{ how: 'contains', text: 'rent' }], sign: 'out' }, result: { account: rent, dimensions: {}, taxCode: null, payer: null, byNumber: [] } })); // prettier-ignore
   expect(tried).toMatchObject({ count: 2, amount: -85100, collisions: 0, explained: 0 });
   expect(tried.lines.map(({ text, matched }) => [text, matched])).toEqual([['RENT EXTRA', null], ['SO WORKSHOP RENT', '6010 Workshop rent']]); // prettier-ignore
 });
@@ -121,7 +121,7 @@ test('a line is split over accounts under dimensions, and confirmed again as it 
   const values = await world.books.reader.selectFrom('dimension_value').select(['id', 'name']).orderBy('id').execute();
   await world.bringIn(statementImporter, statement(0, ['2026-11-02', -10000, 'POWER']));
   const line = await world.id('statement_line', 'POWER');
-  const part = (amount: number, value: number) => ({ kind: 'account', id: rent, amount: minor(amount), dimensions: { [dimension]: value }, taxCode: null, rule: null }) as const; // prettier-ignore
+  const part = (amount: number, value: number) => ({ kind: 'account', id: rent, amount: minor(amount), dimensions: { [dimension]: value }, taxCode: null, rule: null, ruleId: null, payer: null }) as const; // prettier-ignore
   const { match } = await world.must(confirmMatch, { line, parts: [part(-6000, values[0]!.id), part(-4000, values[1]!.id)], restTo: null }); // prettier-ignore
   const under = async () =>
     (await world.books.reader.selectFrom('journal_line as l').innerJoin('journal_line_dimension as d', (j) => j.onRef('d.journal_id', '=', 'l.journal_id').onRef('d.line_no', '=', 'l.line_no')).innerJoin('dimension_value as v', 'v.id', 'd.value_id').select((e) => ['v.name', e.fn.sum<number>('l.base_amount').as('amount')]).groupBy('v.id').orderBy('v.id').execute()).map((row) => [row.name, row.amount]); // prettier-ignore

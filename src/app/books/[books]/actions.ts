@@ -14,6 +14,9 @@ import { dropChannelDraft, openChannel, saveChannelDraft, setPostingMode } from 
 import { addDimension, removeDimension, requireDimension, setDimensionValue } from '@/books/dimensions/dimensions';
 import { confirmMatch } from '@/books/matching/confirm';
 import { candidates } from '@/books/matching/candidates';
+import { partInput } from '@/books/matching/parts';
+import { twinsOf } from '@/books/matching/twins';
+import { probableLines } from '@/books/statements/list';
 import { takeApart } from '@/books/matching/take-apart';
 import { postReceipts } from '@/books/receipts/post';
 import { proposePayers, setPayer } from '@/books/payers/payers';
@@ -75,6 +78,17 @@ export const findPayersNow = async (books: string, text: string) =>
   openBooks(books).read((db) => findPayers(db, text.slice(0, 100)));
 
 /** What could be laid on a sheet; a text that reads as an amount looks for that amount. */
+/** What is looked at before probable lines are confirmed together. */
+export async function findProbable(books: string) {
+  return openBooks(books).read((db) => probableLines(db, 200));
+}
+
+/** Which parts of a sheet others would fit in the place of. */
+export async function findTwins(books: string, line: number, parts: unknown) {
+  const laid = partInput.array().max(5_000).safeParse(parts);
+  return laid.success ? openBooks(books).read((db) => twinsOf(db, line, laid.data)) : [];
+}
+
 export async function findCandidates(books: string, line: number, text: string) {
   const file = openBooks(books);
   return file.read(async (db) => {

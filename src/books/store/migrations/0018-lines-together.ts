@@ -23,6 +23,26 @@ ALTER TABLE match_part_new RENAME TO match_part;
 CREATE UNIQUE INDEX match_part_once ON match_part (kind, ref_id) WHERE live = 1 AND kind IN ('payout', 'receipt', 'line');
 CREATE INDEX match_part_ref ON match_part (kind, ref_id);
 
+-- A line may also be not due yet: what it would be made of is not in the books.
+CREATE TABLE proposal_new (
+  statement_line_id INTEGER PRIMARY KEY REFERENCES statement_line (id) ON DELETE CASCADE,
+  certainty TEXT NOT NULL CHECK (certainty IN ('proven', 'probable', 'open', 'none', 'not-due')),
+  book_date TEXT NOT NULL,
+  amount INTEGER NOT NULL,
+  reasons TEXT NOT NULL,
+  deep INTEGER NOT NULL DEFAULT 0
+) STRICT;
+INSERT INTO proposal_new SELECT statement_line_id, certainty, book_date, amount, reasons, deep FROM proposal;
+CREATE TABLE proposal_way_new (
+  statement_line_id INTEGER NOT NULL REFERENCES proposal_new (statement_line_id) ON DELETE CASCADE,
+  rank INTEGER NOT NULL,
+  laid INTEGER NOT NULL CHECK (laid IN (0, 1)),
+  reasons TEXT NOT NULL,
+  -- Where the rest goes, if the parts do not come to the line.
+  rest_account_id INTEGER REFERENCES account (id),
+  PRIMARY KEY (statement_line_id, rank)
+) STRICT, WITHOUT ROWID;
+INSERT INTO proposal_way_new SELECT statement_line_id, rank, laid, reasons, NULL FROM proposal_way;
 CREATE TABLE proposal_part_new (
   statement_line_id INTEGER NOT NULL,
   rank INTEGER NOT NULL,
@@ -33,11 +53,17 @@ CREATE TABLE proposal_part_new (
   amount INTEGER NOT NULL,
   detail TEXT NOT NULL DEFAULT '{}',
   PRIMARY KEY (statement_line_id, rank, no),
-  FOREIGN KEY (statement_line_id, rank) REFERENCES proposal_way (statement_line_id, rank) ON DELETE CASCADE
+  FOREIGN KEY (statement_line_id, rank) REFERENCES proposal_way_new (statement_line_id, rank) ON DELETE CASCADE
 ) STRICT, WITHOUT ROWID;
 INSERT INTO proposal_part_new SELECT statement_line_id, rank, no, kind, ref_id, amount, detail FROM proposal_part;
 DROP TABLE proposal_part;
+DROP TABLE proposal_way;
+DROP TABLE proposal;
+ALTER TABLE proposal_new RENAME TO proposal;
+ALTER TABLE proposal_way_new RENAME TO proposal_way;
 ALTER TABLE proposal_part_new RENAME TO proposal_part;
+CREATE INDEX proposal_group ON proposal (certainty, book_date, statement_line_id, amount);
 CREATE INDEX proposal_part_ref ON proposal_part (kind, ref_id);
-ALTER TABLE proposal_way ADD COLUMN rest_account_id INTEGER REFERENCES account (id);
+-- A channel's day ends so many minutes after midnight; what comes before that is still of the day before.
+ALTER TABLE channel ADD COLUMN day_cut INTEGER NOT NULL DEFAULT 0 CHECK (day_cut BETWEEN 0 AND 1439);
 `;

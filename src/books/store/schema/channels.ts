@@ -40,6 +40,8 @@ export interface ChannelTable {
   payer_id: number | null;
   /** What was confirmed up to this day teaches nothing of it any more. */
   learns_from: Generated<PlainDate | null>;
+  /** Minutes after midnight at which its day is cut. */
+  day_cut: Generated<number>;
 }
 
 export interface SiteTable {

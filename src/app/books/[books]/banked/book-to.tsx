@@ -9,7 +9,9 @@ import type { SheetPart } from '@/books/matching/parts';
 import type { PlainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import { parseAmount, writeAmount, ZERO, type BasisPoints, type Minor } from '@/core/money';
+import type { Named } from '@/books/map/map-page';
 import { useBooks } from '@/ui/frame/books-context';
+import { PayerSelect } from '../owed/payers/payer-select';
 
 export interface BookingLists {
   readonly accounts: readonly RestAccount[];
@@ -39,6 +41,7 @@ export function BookTo({ lists, date, text, left, onAdd }: Props) {
   const [amount, setAmount] = useState(left === 0 ? '' : writeAmount(left, currency));
   const [tax, setTax] = useState('');
   const [chosen, setChosen] = useState<Readonly<Record<number, number>>>({});
+  const [payer, setPayer] = useState<Named | null>(null);
   const [fault, setFault] = useState('');
   const add = () => {
     const parsed = parseAmount(amount.replace('−', '-').replace(/[,\s](?=\d{3})/g, ''), currency);
@@ -52,7 +55,7 @@ export function BookTo({ lists, date, text, left, onAdd }: Props) {
       kind: 'account',
       id: to.id,
       title: `Booked to ${to.code} ${to.name}`,
-      note: [...values, code ? `tax ${code.code} within` : ''].filter(Boolean).join(', '),
+      note: [payer?.name ?? '', ...values, code ? `tax ${code.code} within` : ''].filter(Boolean).join(', '),
       date,
       gross: parsed.minor,
       fee: ZERO,
@@ -66,7 +69,7 @@ export function BookTo({ lists, date, text, left, onAdd }: Props) {
         tax: code && { account: code.account, code: code.code, rate: code.rate },
         rule: null,
       },
-      detail: { dimensions: chosen, taxCode: code?.id ?? null, rule: null },
+      detail: { dimensions: chosen, taxCode: code?.id ?? null, rule: null, ruleId: null, payer: payer?.id ?? null },
     });
   };
   return (
@@ -118,6 +121,12 @@ export function BookTo({ lists, date, text, left, onAdd }: Props) {
             </Form.Select>
           </Form.Group>
         ))}
+        <Form.Group controlId="book-payer-group" style={{ width: '11rem' }}>
+          <Form.Label className="small soft mb-1" htmlFor="book-payer">
+            Payer
+          </Form.Label>
+          <PayerSelect id="book-payer" clearable value={payer} onChange={setPayer} />
+        </Form.Group>
         <Button variant="plain" size="sm" onClick={add}>
           Put on the sheet
         </Button>

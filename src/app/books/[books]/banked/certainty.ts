@@ -7,4 +7,5 @@ export const CERTAINTY_MARKS: Readonly<Record<Certainty, { readonly kind: MarkKi
   probable: { kind: 'proposed', word: 'Probable' },
   open: { kind: 'look', word: 'Open' },
   none: { kind: 'new', word: 'Nothing fits' },
+  'not-due': { kind: 'aside', word: 'Not due yet' },
 };

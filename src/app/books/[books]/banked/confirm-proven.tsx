@@ -17,7 +17,7 @@ export function ConfirmProven({ lines }: { lines: readonly { readonly id: number
   const job = useJob();
   const [asked, setAsked] = useState(false);
   if (lines.length === 0) return null;
-  const deposits = `${lines.length} proven ${lines.length === 1 ? 'deposit' : 'deposits'}`;
+  const deposits = `${lines.length} proven ${lines.length === 1 ? 'line' : 'lines'}`;
   const total = money(sum(lines.map((line) => line.amount)));
   const confirm = async () => {
     setAsked(false);
@@ -40,8 +40,9 @@ export function ConfirmProven({ lines }: { lines: readonly { readonly id: number
         </Modal.Header>
         <Modal.Body>
           <p>
-            Each is a payout that is equal to the cent and has only one explanation. They are moved from clearing to the
-            bank, each with an entry of its own, and can be taken apart again.
+            Each is equal to the cent and has only one explanation: a payout, an invoice or an own account that the
+            bank’s text names, or a payout that nothing else can be. Each gets an entry of its own, and can be taken
+            apart again.
           </p>
         </Modal.Body>
         <Modal.Footer>

@@ -17,6 +17,7 @@ import { Empty } from '@/ui/parts/notice';
 import { openBooks } from '../../../server/books';
 import { idParam, readFilter, single, type SearchParams } from '../../../server/params';
 import { AsideSheet } from './aside-sheet';
+import { ConfirmProbable } from './confirm-probable';
 import { ConfirmProven } from './confirm-proven';
 import { ConfirmedSheetView } from './confirmed-sheet';
 import { LineList } from './line-list';
@@ -45,7 +46,7 @@ export default async function StatementLinesPage({ params, searchParams }: Props
       lists: await bookingLists(db),
     };
   });
-  const toExplain = groups.proven.count + groups.probable.count + groups.open.count + groups.none.count;
+  const toExplain = Object.values(groups).reduce((sum, { count }) => sum + count, 0);
   const empty = matched + toExplain + aside === 0;
   return (
     <>
@@ -65,6 +66,7 @@ export default async function StatementLinesPage({ params, searchParams }: Props
                 <h1>{toExplain === 0 ? 'All explained' : `${plural(toExplain, 'line')} to explain`}</h1>
                 <div className="acts">
                   <ConfirmProven lines={proven} />
+                  <ConfirmProbable count={groups.probable.count} />
                 </div>
               </div>
               <FilterChips

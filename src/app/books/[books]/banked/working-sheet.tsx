@@ -8,21 +8,20 @@ import type { Sheet } from '@/books/matching/sheet';
 import type { SheetPart } from '@/books/matching/parts';
 import type { EntryView } from '@/books/ledger/entry-view';
 import { leftToExplain, type AccountId } from '@/core/ledger';
-import { formatDay } from '@/core/calendar';
 import { formatAmount, type Minor } from '@/core/money';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { useKey } from '@/ui/keys/keys';
 import { EntryPreview } from '@/ui/parts/entry';
-import { Mark } from '@/ui/parts/mark';
 import { Notice } from '@/ui/parts/notice';
 import { useTrail } from '@/ui/parts/trail-amount';
 import { confirmNow, previewConfirm, setLinesAsideNow } from '../actions';
 import { AsideDialog } from '../collected/aside-dialog';
-import { CERTAINTY_MARKS } from './certainty';
 import { BookTo, type BookingLists } from './book-to';
+import { FitsEqually } from './fits-equally';
 import { PartPicker } from './part-picker';
 import { PartsTable, SheetHead } from './sheet-parts';
+import { SheetWhy } from './sheet-why';
 
 /** What is booked to an account may stand there twice, under other dimensions. */
 const same = (a: SheetPart, b: SheetPart) => a === b || (a.kind !== 'account' && a.kind === b.kind && a.id === b.id);
@@ -119,7 +118,6 @@ export function WorkingSheet({ sheet, lists }: { sheet: Sheet; lists: BookingLis
     rest !== 0 && restTo === feesAccount?.id && parts.some((part) => part.feeFrom === 'schedule')
       ? `${formatAmount(Math.abs(rest) as Minor, currency)} ${rest > 0 ? 'less' : 'more'} than the schedule says`
       : undefined;
-  const mark = CERTAINTY_MARKS[sheet.certainty ?? 'none'];
 
   return (
     <article className="panel" aria-label="Working sheet">
@@ -162,44 +160,18 @@ export function WorkingSheet({ sheet, lists }: { sheet: Sheet; lists: BookingLis
       {booking ? (
         <BookTo key={rest} lists={lists} date={sheet.line.date} text={sheet.line.text} left={rest} onAdd={add} />
       ) : null}
-      {sheet.because.length > 0 || sheet.others.length > 0 ? (
-        <section className="why">
-          <div>
-            <h2>
-              <Mark kind={mark.kind}>{mark.word}</Mark>, because
-            </h2>
-            <ul>
-              {sheet.because.map((reason) => (
-                <li key={reason}>{reason}</li>
-              ))}
-            </ul>
-          </div>
-          {sheet.others.length > 0 ? (
-            <div>
-              <h2>Possible</h2>
-              <ul>
-                {sheet.others.map(({ parts: way, restTo: to, because }, index) => (
-                  <li key={index}>
-                    <button
-                      type="button"
-                      className="btn btn-link btn-sm p-0"
-                      onClick={() => {
-                        change(way);
-                        setRestTo(to);
-                      }}
-                    >
-                      Lay {way[0]!.title}
-                      {way.length > 1 ? ` and ${way.length - 1} more` : ''}, of {formatDay(way[0]!.date)},{' '}
-                      {money(way.reduce((total, part) => total + part.net, 0) as Minor)}
-                    </button>
-                    <div className="soft small">{because.join('; ')}</div>
-                  </li>
-                ))}
-              </ul>
-            </div>
-          ) : null}
-        </section>
-      ) : null}
+      <FitsEqually
+        line={sheet.line.id}
+        parts={inputOf(sheet, parts, null).parts}
+        onExchange={(from, to) => change(parts.map((part) => (same(part, from) ? to : part)))}
+      />
+      <SheetWhy
+        sheet={sheet}
+        onLay={({ parts: way, restTo: to }) => {
+          change(way);
+          setRestTo(to);
+        }}
+      />
       {entry ? <EntryPreview entry={entry} title="Entry it will write" of={`line:${sheet.line.id}`} /> : null}
       {trouble ? (
         <section>

@@ -1,8 +1,10 @@
 'use server';
 
+import { setDayCut } from '@/books/matching/day-cuts';
 import { forgetLearnt, keepBankName, useLearntLag } from '@/books/matching/learnt';
 import { change } from '../../../../server/change';
 
 export const takeLagNow = async (books: string, input: unknown) => change(books, useLearntLag, input);
 export const forgetLearntNow = async (books: string, input: unknown) => change(books, forgetLearnt, input);
 export const keepBankNameNow = async (books: string, input: unknown) => change(books, keepBankName, input);
+export const setDayCutNow = async (books: string, input: unknown) => change(books, setDayCut, input);

@@ -3,24 +3,30 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import Button from 'react-bootstrap/Button';
+import type { LearntDayCut } from '@/books/matching/day-cuts';
 import type { LearntLag, LearntName } from '@/books/matching/learnt';
+import type { FeeCheck } from '@/books/proof/fee-check';
 import { formatDate, type PlainDate } from '@/core/calendar';
 import { useBooks } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { Empty } from '@/ui/parts/notice';
-import { forgetLearntNow, keepBankNameNow, takeLagNow } from './actions';
+import { forgetLearntNow, keepBankNameNow, setDayCutNow, takeLagNow } from './actions';
+import { LearntChannels } from './learnt-channels';
 
 interface Props {
   readonly lags: readonly LearntLag[];
   readonly names: readonly LearntName[];
   readonly today: PlainDate;
+  readonly cuts: readonly LearntDayCut[];
+  /** Channels whose charges fit another schedule than is set. */
+  readonly fees: readonly FeeCheck[];
   readonly forgotten: readonly { readonly id: number; readonly name: string; readonly upTo: PlainDate | null }[];
 }
 
 const days = (count: number) => `${count} working ${count === 1 ? 'day' : 'days'}`;
 
 /** What confirmed matches taught: each fact with what it rests on, to be taken over, corrected or forgotten. */
-export function LearntView({ lags, names, today, forgotten }: Props) {
+export function LearntView({ lags, names, cuts, fees, today, forgotten }: Props) {
   const { id } = useBooks();
   const router = useRouter();
   const toasts = useToasts();
@@ -35,7 +41,7 @@ export function LearntView({ lags, names, today, forgotten }: Props) {
         <h1>Learnt</h1>
         <span className="soft">from confirmed matches alone; each fact with what it rests on</span>
       </div>
-      {lags.length + names.length + forgotten.length === 0 ? (
+      {lags.length + names.length + cuts.length + fees.length + forgotten.length === 0 ? (
         <Empty title="Nothing learnt yet">
           <p>Once deposits are confirmed, how long each channel takes and how payers appear at the bank stands here.</p>
           <Link className="btn btn-plain" href={`/books/${id}/banked`}>
@@ -104,6 +110,7 @@ export function LearntView({ lags, names, today, forgotten }: Props) {
           </div>
         </>
       ) : null}
+      <LearntChannels cuts={cuts} fees={fees} onCut={(input) => void setDayCutNow(id, input).then(told)} />
       {names.length > 0 ? (
         <>
           <h2>How payers appear at the bank</h2>
@@ -164,10 +171,6 @@ export function LearntView({ lags, names, today, forgotten }: Props) {
           </Button>
         </p>
       ))}
-      <p className="soft small">
-        What channels charge is compared with their schedules under{' '}
-        <Link href={`/books/${id}/in-transit/fees`}>In transit, Fees</Link>.
-      </p>
     </>
   );
 }

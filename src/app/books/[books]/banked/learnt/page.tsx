@@ -1,4 +1,6 @@
+import { learntCuts } from '@/books/matching/day-cuts';
 import { learntLags, learntNames } from '@/books/matching/learnt';
+import { feeChecks } from '@/books/proof/fee-check';
 import { todayOf } from '@/books/setup/today';
 import { PageTabs } from '@/ui/frame/rail';
 import { openBooks } from '../../../../server/books';
@@ -7,9 +9,11 @@ import { LearntView } from './learnt-view';
 
 export default async function LearntPage({ params }: { params: Promise<{ books: string }> }) {
   const { books } = await params;
-  const { lags, names, today, forgotten } = await openBooks(books).read(async (db) => ({
+  const { lags, names, today, forgotten, cuts, fees } = await openBooks(books).read(async (db) => ({
     lags: await learntLags(db),
     names: await learntNames(db),
+    cuts: await learntCuts(db),
+    fees: (await feeChecks(db)).filter(({ learnt }) => learnt !== null),
     today: todayOf(await db.selectFrom('books').selectAll().executeTakeFirstOrThrow(), new Date()),
     forgotten: await db
       .selectFrom('channel')
@@ -22,7 +26,7 @@ export default async function LearntPage({ params }: { params: Promise<{ books: 
     <>
       <PageTabs pages={BANKED_PAGES} />
       <main>
-        <LearntView lags={lags} names={names} today={today} forgotten={forgotten} />
+        <LearntView lags={lags} names={names} today={today} forgotten={forgotten} cuts={cuts} fees={fees} />
       </main>
     </>
   );

@@ -4,10 +4,10 @@ import { confirmByRules } from '@/books/matching/confirm';
 import {
   moveStatementRule,
   removeStatementRule,
-  ruleInput,
   saveStatementRule,
   tryStatementRule,
 } from '@/books/matching/statement-rules';
+import { ruleInput } from '@/books/matching/rule-input';
 import { openBooks } from '../../../../server/books';
 import { change } from '../../../../server/change';
 

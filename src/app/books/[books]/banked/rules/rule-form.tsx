@@ -3,13 +3,16 @@
 import { useEffect, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import type { RuleRow, StatementRuleInput, Tried } from '@/books/matching/statement-rules';
+import type { StatementRuleInput } from '@/books/matching/rule-input';
+import type { RuleRow, Tried } from '@/books/matching/statement-rules';
 import { parseAmount, writeAmount, type Minor } from '@/core/money';
 import type { TextCondition } from '@/core/matching';
 import { useBooks } from '@/ui/frame/books-context';
 import { Notice } from '@/ui/parts/notice';
+import { PayerSelect } from '../../owed/payers/payer-select';
 import type { BookingLists } from '../book-to';
 import { tryStatementRuleNow } from './actions';
+import { RuleNumbers, type NumberField } from './rule-numbers';
 import { HOW_WORDS } from './rule-words';
 import { TriedView } from './tried-view';
 
@@ -38,6 +41,8 @@ export function RuleForm({ rule, text, lists, banks, onKeep, onLeave }: Props) {
   const [bank, setBank] = useState(String(rule?.conditions.accounts?.[0] ?? ''));
   const [account, setAccount] = useState(String(rule?.result.account ?? ''));
   const [tax, setTax] = useState(String(rule?.result.taxCode ?? ''));
+  const [payer, setPayer] = useState(rule?.payer ?? null);
+  const [numbers, setNumbers] = useState<readonly NumberField[]>((rule?.result.byNumber ?? []).map((one) => ({ number: one.number, account: String(one.account) }))); // prettier-ignore
   const [dimensions, setDimensions] = useState<Readonly<Record<number, number>>>(rule?.result.dimensions ?? {});
   const [tried, setTried] = useState<Tried | null>(null);
   const [trouble, setTrouble] = useState<{ what: string; next: string } | null>(null);
@@ -57,7 +62,8 @@ export function RuleForm({ rule, text, lists, banks, onKeep, onLeave }: Props) {
       amountTo: minor(to),
       accounts: bank === '' ? undefined : [Number(bank)],
     },
-    result: { account: Number(account) || 0, dimensions, taxCode: tax === '' ? null : Number(tax) },
+    result: { account: Number(account) || 0, dimensions, taxCode: tax === '' ? null : Number(tax), payer: payer?.id ?? null,
+      byNumber: numbers.filter((one) => one.number.trim() !== '' && one.account !== '').map((one) => ({ number: one.number, account: Number(one.account) })) }, // prettier-ignore
   });
   const asked = JSON.stringify(input(true));
   useEffect(() => {
@@ -173,6 +179,12 @@ export function RuleForm({ rule, text, lists, banks, onKeep, onLeave }: Props) {
             ))}
           </Form.Select>
         </Form.Group>
+        <Form.Group controlId="rule-payer-group" style={{ width: '12rem' }}>
+          <Form.Label className="small soft mb-1" htmlFor="rule-payer">
+            Payer
+          </Form.Label>
+          <PayerSelect id="rule-payer" clearable value={payer} onChange={setPayer} />
+        </Form.Group>
         {lists.dimensions.map((dimension) => (
           <Form.Group key={dimension.id} controlId={`rule-dimension-${dimension.id}`}>
             <Form.Label className="small soft mb-1">{dimension.name}</Form.Label>
@@ -196,6 +208,7 @@ export function RuleForm({ rule, text, lists, banks, onKeep, onLeave }: Props) {
           </Form.Group>
         ))}
       </section>
+      <RuleNumbers numbers={numbers} lists={lists} onChange={setNumbers} />
       {tried ? <TriedView tried={tried} /> : null}
       {trouble ? (
         <section>

@@ -126,7 +126,17 @@ export function StatementRulesView({ rules, lists, banks, text }: Props) {
                     {rule.active ? null : <Mark kind="aside">off</Mark>}
                   </td>
                   <td className="wide">{conditionWords(rule.conditions, bankNames, currency)}</td>
-                  <td>{accountName(rule.result.account)}</td>
+                  <td className="wide">
+                    {accountName(rule.result.account)}
+                    {rule.result.byNumber.length > 0 || rule.payer ? (
+                      <div className="sub">
+                        {[
+                          ...rule.result.byNumber.map((one) => `${one.number}: ${accountName(one.account)}`),
+                          ...(rule.payer ? [`of ${rule.payer.name}`] : []),
+                        ].join('; ')}
+                      </div>
+                    ) : null}
+                  </td>
                   <td className="num">{rule.booked || ''}</td>
                   <td className="num">{rule.waiting || ''}</td>
                   <td className="text-end text-nowrap">

@@ -1,8 +1,7 @@
 import Link from 'next/link';
-import { feeChecks, otherwiseCharged, type FeeCheck } from '@/books/proof/fee-check';
-import { formatDate, formatDay } from '@/core/calendar';
-import { formatAmount, formatPercent, subtract, type Currency } from '@/core/money';
-import type { FeeSchedule } from '@/core/channels';
+import { feeChecks, otherwiseCharged } from '@/books/proof/fee-check';
+import { formatDate } from '@/core/calendar';
+import { formatAmount, subtract } from '@/core/money';
 import { counted, plural } from '@/core/words';
 import { PageTabs } from '@/ui/frame/rail';
 import { Mark } from '@/ui/parts/mark';
@@ -10,20 +9,11 @@ import { Empty } from '@/ui/parts/notice';
 import { openBooks } from '../../../../server/books';
 import { idParam, single, type SearchParams } from '../../../../server/params';
 import { IN_TRANSIT_PAGES } from '../pages';
+import { learntWords, scheduleWords } from './fee-words';
 
 interface Props {
   readonly params: Promise<{ books: string }>;
   readonly searchParams: SearchParams;
-}
-
-const scheduleWords = ({ rate, fixed }: FeeSchedule, currency: Currency) =>
-  rate === 0 && fixed === 0
-    ? 'none set'
-    : [rate > 0 ? formatPercent(rate) : '', fixed > 0 ? formatAmount(fixed, currency) : ''].filter(Boolean).join(' + ');
-
-function learntWords({ learnt, since, currency }: FeeCheck): string {
-  if (!learnt || !since) return '';
-  return `since ${formatDay(since)} ${counted(learnt.fit)} of ${plural(learnt.of, 'receipt')} fit ${scheduleWords(learnt.schedule, currency)}`;
 }
 
 /** What channels charged otherwise than their schedules: how much in all, since when, and which receipts. */
@@ -78,6 +68,11 @@ export default async function FeesPage({ params, searchParams }: Props) {
                     <td className="num">{check.otherwise === 0 ? '' : counted(check.otherwise)}</td>
                     <td className="num">
                       {formatAmount(check.difference, check.currency)}
+                      {check.payouts.count > 0 ? (
+                        <div className="sub">
+                          {`${plural(check.payouts.count, 'payout')} in total: ${formatAmount(check.payouts.difference, check.currency)}`}
+                        </div>
+                      ) : null}
                       {check.deposits.count > 0 ? (
                         <div className="sub">
                           {`${plural(check.deposits.count, 'deposit')} besides: ${formatAmount(check.deposits.difference, check.currency)}`}
@@ -86,7 +81,12 @@ export default async function FeesPage({ params, searchParams }: Props) {
                     </td>
                     <td className="text-nowrap">
                       {check.since ? (
-                        <Mark kind="look">{formatDate(check.since)}</Mark>
+                        <>
+                          <Mark kind="look">{formatDate(check.since)}</Mark>
+                          {check.before > 0 ? <div className="sub">and {counted(check.before)} before</div> : null}
+                        </>
+                      ) : check.payouts.count + check.deposits.count > 0 ? (
+                        ''
                       ) : (
                         <Mark kind="matched">as agreed</Mark>
                       )}
