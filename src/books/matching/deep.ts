@@ -3,6 +3,7 @@ import { workingCalendar } from '@/adapters/holidays';
 import type { PlainDate } from '@/core/calendar';
 import {
   CERTAINTIES,
+  claimPools,
   dayNumber,
   LineSet,
   notDueYet,
@@ -12,6 +13,9 @@ import {
   proposeSweeps,
   proposeTogether,
   referenceKeysIn,
+  settleConflicts,
+  weighClaims,
+  type Claim,
   type OwnAccount,
   type Proposal,
   type Remittance,
@@ -20,6 +24,7 @@ import type { AccountId } from '@/core/ledger';
 import type { Minor } from '@/core/money';
 import type { Reading, Writing } from '../store';
 import { byRules, rulesInForce } from './by-rules';
+import { directFor } from './direct-receipts';
 import { HABIT, payoutsOnTheirWay } from './free-payouts';
 import { ProposalWriter } from './keep-proposals';
 import { knownChannels } from './known-channels';
@@ -86,11 +91,13 @@ function joined(before: Proposal | undefined, next: Proposal): Proposal {
 }
 const ways = ({ laid, others }: Proposal) => (laid ? [laid, ...others] : others);
 
+/** Runs of receipts, and where a channel holds few, any of them that come to a deposit. */
 async function sweepsFor(db: Reading, deposits: readonly Deposit[]): Promise<Map<number, Proposal>> {
   const found = new Map<number, Proposal>();
   if (deposits.length === 0) return found;
   const dates = deposits.map(({ date }) => date).sort();
   const channels = await sweepChannels(db, dates[0]!, dates.at(-1)!);
+  const claims: Claim[] = [];
   for (const [account, own] of channels) {
     const lines = deposits
       .filter((deposit) => deposit.account === account)
@@ -101,8 +108,10 @@ async function sweepsFor(db: Reading, deposits: readonly Deposit[]): Promise<Map
       for (const proposal of proposeSweeps(set, channel).proposals) {
         found.set(proposal.line, joined(found.get(proposal.line), proposal));
       }
+      claims.push(...claimPools(lines.filter(({ id }) => !found.has(id)), channel)); // prettier-ignore
     }
   }
+  for (const [id, proposal] of weighClaims(claims)) if (!found.has(id)) found.set(id, proposal);
   return found;
 }
 
@@ -135,7 +144,10 @@ export async function refreshDeep(tx: Writing, days: Days | null): Promise<void>
   if (deposits.length === 0) return;
   const { invoices, names } = await openInvoicesAndNames(db);
   const byInvoice = new Map(proposeInvoices(deposits, invoices, names).map((proposal) => [proposal.line, proposal]));
-  const undecided = deposits.filter(undecidedBy(byInvoice));
+  const unsettled = deposits.filter(undecidedBy(byInvoice));
+  const direct = await directFor(db, unsettled.filter(({ amount }) => amount > 0)); // prettier-ignore
+  for (const [id, proposal] of direct) byInvoice.set(id, joined(byInvoice.get(id), proposal));
+  const undecided = unsettled.filter(undecidedBy(byInvoice));
   const together = await togetherFor(db, undecided);
   const bySweep = await sweepsFor(
     db,
@@ -152,7 +164,7 @@ export async function refreshDeep(tx: Writing, days: Days | null): Promise<void>
     }),
   );
   const ruled = await byRules(db, await rulesInForce(db), deposits, explained);
-  const proposals = deposits.map(({ id }) => ruled.get(id) ?? explained.get(id)!);
+  const proposals = settleConflicts(deposits.map(({ id }) => ruled.get(id) ?? explained.get(id)!));
   const kept = await missesOf(db, deposits);
   await sql`DELETE FROM proposal WHERE statement_line_id IN (
     SELECT value FROM json_each(${JSON.stringify(deposits.map(({ id }) => id))}))`.execute(db);

@@ -27,12 +27,14 @@ const WITHIN = 7;
 const GAP_SHARE = 500;
 const GAP_MOST = 50_00;
 
-/** A bank's text without its numbers: what it writes alike of every deposit of a kind. */
+/** A bank's text without its numbers, and the references they stand in: what it writes alike of every deposit of a kind. */
 export const wordingOf = (text: string): string =>
-  normaliseText(text)
-    .split(' ')
-    .filter((word) => !/\d/.test(word))
-    .join(' ');
+  normaliseText(
+    text
+      .split(/\s+/)
+      .filter((word) => !/\d/.test(word))
+      .join(' '),
+  );
 
 function speaksFor(box: CashBox, text: string): boolean {
   const wording = wordingOf(text);

@@ -1,5 +1,6 @@
 import { workingDaysBetween, type PlainDate, type WorkingCalendar } from '../calendar';
 import type { Minor } from '../money';
+import { nearOne } from './near';
 import { nothing, type Explanation, type Proposal, type Reason } from './proposal';
 
 export interface LineToExplain {
@@ -203,6 +204,13 @@ function decide(
       const laid = explained(way.pairing, [{ kind: 'only-way', payouts: way.of }]);
       return { line: line.id, certainty: 'probable', laid, reasons: [], others };
     }
+    const near = nearlyNamed(mine, freeByPayout);
+    if (near && miss === undefined) {
+      const { pairing, said } = near;
+      const laid = explained(pairing, [{ kind: 'nearly-in-text', said, reference: pairing.payout.reference }]);
+      const others = byLag.filter((one) => one !== pairing).map((one) => explained(one));
+      return { line: line.id, certainty: 'probable', laid, reasons: [], others };
+    }
     const rivals = new Set(mine.flatMap((p) => freeByPayout.get(p.payout.id)!.map((q) => q.line.id))).size;
     return {
       line: line.id,
@@ -215,6 +223,25 @@ function decide(
       others: byLag.map((pairing) => explained(pairing)),
     };
   });
+}
+
+/** Among more payouts of one amount than this, a letter that is off tells nothing. */
+const MOST_NEAR = 20;
+
+/** Of several payouts of a line's amount, the one whose id stands in the text with one letter wrong, and in no other line's. */
+function nearlyNamed(
+  mine: readonly Pairing[],
+  byPayout: ReadonlyMap<number, readonly Pairing[]>,
+): { readonly pairing: Pairing; readonly said: string } | null {
+  if (mine.length > MOST_NEAR) return null;
+  const near = mine.flatMap((pairing) => {
+    const said = nearOne(pairing.line.keys, pairing.payout.key);
+    return said === null ? [] : [{ pairing, said }];
+  });
+  if (near.length !== 1) return null;
+  const [one] = near;
+  const rivals = byPayout.get(one!.pairing.payout.id)!.filter(({ line }) => nearOne(line.keys, one!.pairing.payout.key) !== null); // prettier-ignore
+  return rivals.length === 1 ? one! : null;
 }
 
 function missReason(miss: PayoutInTransit | undefined): Reason[] {

@@ -69,6 +69,19 @@ export type Reason =
   | { readonly kind: 'near'; readonly count: number }
   /** What a deposit would be made of is not in the books yet; the last day that is known, null where nothing is. */
   | { readonly kind: 'not-known-yet'; readonly channel: string; readonly upTo: PlainDate | null }
+  | { readonly kind: 'claimed-twice'; readonly what: 'payout' | 'receipt' | 'line' }
+  | { readonly kind: 'receipt-in-text'; readonly reference: string }
+  /** What stands in the text is one letter off. */
+  | { readonly kind: 'nearly-in-text'; readonly said: string; readonly reference: string }
+  | { readonly kind: 'days-after'; readonly lag: number }
+  /** Some of the receipts that a channel holds; only says that no other set of those searched comes to it. */
+  | {
+      readonly kind: 'some-of-pool';
+      readonly channel: string;
+      readonly count: number;
+      readonly searched: number;
+      readonly only: boolean;
+    }
   | { readonly kind: 'lines-fit'; readonly count: number }
   | { readonly kind: 'numbers-in-text'; readonly numbers: readonly string[] }
   | { readonly kind: 'name-in-text'; readonly name: string }

@@ -61,6 +61,18 @@ export function reasonWords(reason: Reason, currency: Currency): string {
       return reason.count === 1
         ? 'one way comes near, and nothing else speaks for it'
         : `${reason.count} ways come near`;
+    case 'claimed-twice':
+      return `a ${reason.what} of what fits is claimed by another line too`;
+    case 'receipt-in-text':
+      return `${reason.reference} stands in the bank’s text`;
+    case 'nearly-in-text':
+      return `${reason.said} stands in the bank’s text, one letter off ${reason.reference}`;
+    case 'days-after':
+      return reason.lag === 0
+        ? 'on the same day'
+        : `${days(Math.abs(reason.lag))} ${reason.lag > 0 ? 'after' : 'before'} it was received`;
+    case 'some-of-pool':
+      return `${plural(reason.count, 'receipt')} of ${reason.channel}${reason.only ? `, and no other of the ${reason.searched} it holds come to it` : `, of ${reason.searched} it holds`}`;
     case 'lines-fit':
       return reason.count === 1
         ? 'another line fits it, but nothing names the two'

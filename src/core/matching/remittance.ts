@@ -2,6 +2,7 @@ import type { PlainDate } from '../calendar';
 import { add, minor, subtract, sum, ZERO, type Minor } from '../money';
 import { askedOn, type EarlyPayment } from '../receivables';
 import type { NameFinder } from './names';
+import { oneEditAway } from './near';
 import { nothing, type Certainty, type Explanation, type Proposal, type ProposedPart, type Reason } from './proposal';
 import { MOST_FOR_ONLY, subsetsTo } from './subsets';
 
@@ -142,6 +143,8 @@ export class InvoiceBook {
       return ways ? [explanation([invoice], ways, [said, { kind: 'amount-of-one', number: invoice.number }])] : [];
     });
     if (singles.length === 1) return found('probable', singles[0]!);
+    const numbered = this.byBareNumbers(payment, said, owed);
+    if (numbered) return numbered;
     if (singles.length > 1) return found('open', null, [said, { kind: 'several-fit', count: singles.length, searched: owed.length }], singles); // prettier-ignore
     const prefix = owed.findIndex((_, at) => settling(owed.slice(0, at + 1), amount, date) !== null);
     if (prefix >= 0) {
@@ -164,6 +167,31 @@ export class InvoiceBook {
     }
     const open = sum(owed.map((invoice) => invoice.open));
     return found('none', null, [{ kind: 'owes-otherwise', name, count: owed.length, open }]);
+  }
+
+  /**
+   * Of a payer who is named: invoices whose numbers stand in the text without their letters, or one letter off, where together
+   * they come to the amount. A number that is near to several of theirs is none of them.
+   */
+  private byBareNumbers(
+    { amount, date, keys }: Omit<Remittance, 'id' | 'details'>,
+    said: Reason,
+    owed: readonly OpenInvoice[],
+  ): Found | null {
+    const bare = (invoice: OpenInvoice) => /\d{3,}$/.exec(invoice.key)?.[0] ?? '';
+    const plain = owed.filter((invoice) => bare(invoice) !== '' && keys.has(bare(invoice)));
+    const near = [...keys].flatMap((key) => {
+      if (owed.some((invoice) => invoice.key === key || bare(invoice) === key)) return [];
+      const close = owed.filter((invoice) => !plain.includes(invoice) && (oneEditAway(key, invoice.key) || oneEditAway(key, bare(invoice)))); // prettier-ignore
+      return close.length === 1 ? [{ key, invoice: close[0]! }] : [];
+    });
+    const one = new Map(near.map(({ key, invoice }) => [invoice, key]));
+    const chosen = [...plain, ...one.keys()].sort(byDue);
+    const ways = chosen.length === 0 ? null : settling(chosen, amount, date);
+    if (!ways) return null;
+    const numbers: Reason[] = plain.length > 0 ? [{ kind: 'numbers-in-text', numbers: plain.map(({ number }) => number) }] : []; // prettier-ignore
+    const nearly = [...one].map(([{ number }, key]): Reason => ({ kind: 'nearly-in-text', said: key, reference: number })); // prettier-ignore
+    return found('probable', explanation(chosen, ways, [said, ...numbers, ...nearly]));
   }
 
   /** An amount alone names nobody: it is shown, and nothing is laid. */

@@ -43,8 +43,8 @@ export function ConfirmProbable({ count }: { readonly count: number }) {
   };
   return (
     <>
-      <Button variant="plain" disabled={job.running !== null} onClick={() => void ask()}>
-        Look at {count} probable…
+      <Button variant="plain" size="sm" disabled={job.running !== null} onClick={() => void ask()}>
+        See {count} probable…
       </Button>
       <JobProgress job={job} />
       <Modal show={lines !== null} size="xl" scrollable onHide={() => setLines(null)} aria-labelledby="probable-title">

@@ -28,7 +28,7 @@ export function ConfirmProven({ lines }: { lines: readonly { readonly id: number
   };
   return (
     <>
-      <Button variant="plain" disabled={job.running !== null} onClick={() => setAsked(true)}>
+      <Button variant="plain" size="sm" disabled={job.running !== null} onClick={() => setAsked(true)}>
         Confirm {lines.length} proven…
       </Button>
       <JobProgress job={job} />

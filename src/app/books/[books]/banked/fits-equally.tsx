@@ -34,7 +34,7 @@ export function FitsEqually({ line, parts, onExchange }: Props) {
       <h2>
         <Mark kind="look">Fits equally</Mark>, to the cent: choose by what tells them apart
       </h2>
-      <ul className="mb-0">
+      <ul className="small mb-0">
         {found.map(({ part, tells, others, more }) => (
           <li key={`${part.kind}/${part.id}`}>
             {part.title}, {tells}, is laid

@@ -1,0 +1,147 @@
+import { confirmProbable, confirmMatch } from '@/books/matching/confirm';
+import { learntCuts, setDayCut } from '@/books/matching/day-cuts';
+import { workingSheet } from '@/books/matching/sheet';
+import { saveStatementRule } from '@/books/matching/statement-rules';
+import { twinsOf } from '@/books/matching/twins';
+import { feeChecks } from '@/books/proof/fee-check';
+import { receiptsImporter } from '@/books/receipts/import';
+import { postReceipts } from '@/books/receipts/post';
+import { statementImporter } from '@/books/statements/import';
+import { certaintyGroups, listLines, probableLines } from '@/books/statements/list';
+import { undoChange } from '@/books/undo';
+import { KITTIWAKE } from '../../../demo/kittiwake/books';
+import { bill, issue, payerNamed } from './bills';
+import { DESK_HEAD, statement, World } from './world';
+
+let world: World;
+beforeEach(async () => {
+  world = await World.open();
+});
+afterEach(async () => {
+  await world.expectSound();
+  await world.close();
+});
+
+const db = () => world.books.reader;
+const lineOf = (text: string) => world.id('statement_line', text);
+const sheetOf = async (text: string) => (await workingSheet(db(), await lineOf(text)))!;
+const undo = async () => {
+  const { id } = await db().selectFrom('audit').select((e) => e.fn.max('id').as('id')).executeTakeFirstOrThrow(); // prettier-ignore
+  await world.must(undoChange, { audit: Number(id) });
+};
+const money = (cents: number) => (cents / 100).toFixed(2);
+const receipt = (id: string, at: string, gross: number, fee: number | '' = 0, payout = '') => `${id},receipt,${at},EUR,${money(gross)},${fee === '' ? '' : money(fee)},,,,,,,${payout},\n`; // prettier-ignore
+const payout = (id: string, day: string, net: number) => `${id},payout,${day}T23:50:00Z,EUR,-${money(net)},,-${money(net)},,,,,,,\n`; // prettier-ignore
+
+describe('what fits equally', () => {
+  test('two payouts of one amount: both named, with day and days before', async () => {
+    await world.bringIn(receiptsImporter, DESK_HEAD + receipt('A', '2026-11-02T10:00:00Z', 5_000, 0, 'P-1001') + payout('P-1001', '2026-11-02', 5_000) + receipt('B', '2026-11-03T10:00:00Z', 5_000, 0, 'P-1002') + payout('P-1002', '2026-11-03', 5_000)); // prettier-ignore
+    await world.bringIn(statementImporter, statement(0, ['2026-11-05', 5_000, 'CARDS']));
+    const line = await lineOf('CARDS');
+    const [twin, ...none] = await twinsOf(db(), line, [{ kind: 'payout', id: await world.id('payout', 'P-1002') }]);
+    expect(none).toEqual([]);
+    expect([twin!.part.title, twin!.tells]).toEqual(['Payout P-1002', 'of 3 Nov, 2 working days before']);
+    expect(twin!.others.map(({ part, tells }) => [part.title, tells])).toEqual([['Payout P-1001', 'of 2 Nov, 3 working days before']]); // prettier-ignore
+    expect(twin!.more).toBe(0);
+  });
+
+  test('invoices of one payer, receipts of one channel; not of another payer, nor of another amount', async () => {
+    const [anna, ben] = [await payerNamed(world, 'Anna Berg'), await payerNamed(world, 'Ben Dahl')];
+    const [one, two] = [await issue(world, await bill(world, anna, [10_000])), await issue(world, await bill(world, anna, [10_000]))].map(({ invoice }) => invoice); // prettier-ignore
+    await issue(world, await bill(world, ben, [10_000]));
+    await issue(world, await bill(world, anna, [20_000]));
+    await world.bringIn(receiptsImporter, DESK_HEAD + receipt('R-1', '2026-11-02T10:00:00Z', 700) + receipt('R-2', '2026-11-03T10:00:00Z', 700) + receipt('R-3', '2026-11-03T10:00:00Z', 701)); // prettier-ignore
+    await world.must(postReceipts, { filter: {} });
+    await world.bringIn(statementImporter, statement(0, ['2026-11-16', 12_300, 'BERG']));
+    const line = await lineOf('BERG');
+    const invoice = await twinsOf(db(), line, [{ kind: 'invoice', id: one!, amount: 12_300 as never }]);
+    expect(invoice[0]!.others.map(({ part }) => part.id)).toEqual([two]);
+    const laid = await twinsOf(db(), line, [{ kind: 'receipt', id: await world.id('receipt', 'R-1') }]);
+    expect(laid[0]!.others.map(({ part }) => part.title)).toEqual(['Receipt R-2']);
+    // Both laid: nothing is left that could stand in the place of either.
+    expect(await twinsOf(db(), line, [{ kind: 'receipt', id: await world.id('receipt', 'R-1') }, { kind: 'receipt', id: await world.id('receipt', 'R-2') }])).toEqual([]); // prettier-ignore
+  });
+});
+
+describe('a deposit that is not due yet', () => {
+  test('is of a channel by its name, which is not known so far; once it is, it is explained', async () => {
+    const name = KITTIWAKE.channels[0]!.name;
+    await world.bringIn(receiptsImporter, DESK_HEAD + receipt('A', '2026-11-02T10:00:00Z', 5_000, 0, 'P-1001') + payout('P-1001', '2026-11-02', 5_000)); // prettier-ignore
+    await world.bringIn(statementImporter, statement(0, ['2026-11-04', 5_000, `${name} P-1001`], ['2026-11-11', 7_000, `${name} SETTLEMENT`], ['2026-11-11', 7_100, 'SOMEBODY'])); // prettier-ignore
+    const sheet = await sheetOf(`${name} SETTLEMENT`);
+    expect([sheet.certainty, sheet.because]).toEqual(['not-due', [`it is of ${name}, which is known up to 2 Nov: bring in what came after`]]); // prettier-ignore
+    expect((await sheetOf('SOMEBODY')).certainty).toBe('none');
+    expect(await certaintyGroups(db())).toMatchObject({ proven: { count: 1 }, none: { count: 1 }, 'not-due': { count: 1, amount: 7_000 } }); // prettier-ignore
+    const { rows } = await listLines(db(), { state: 'to-explain' }, null);
+    expect(rows.map(({ certainty }) => certainty)).toEqual(['proven', 'none', 'not-due']);
+    await world.bringIn(receiptsImporter, DESK_HEAD + receipt('B', '2026-11-09T10:00:00Z', 7_000, 0, 'P-1002') + payout('P-1002', '2026-11-09', 7_000)); // prettier-ignore
+    expect((await sheetOf(`${name} SETTLEMENT`)).certainty).toBe('proven');
+  });
+
+  test('by the wording of what was confirmed of it before', async () => {
+    await world.bringIn(receiptsImporter, DESK_HEAD + receipt('A', '2026-11-02T10:00:00Z', 5_000, 0, 'P-1001') + payout('P-1001', '2026-11-02', 5_000)); // prettier-ignore
+    await world.bringIn(statementImporter, statement(0, ['2026-11-04', 5_000, 'SETTLEMT 0007 P-1001'], ['2026-11-11', 7_000, 'SETTLEMT 0008'])); // prettier-ignore
+    expect((await sheetOf('SETTLEMT 0008')).certainty).toBe('none');
+    await world.must(confirmMatch, { line: await lineOf('SETTLEMT 0007 P-1001'), parts: [{ kind: 'payout', id: await world.id('payout', 'P-1001') }], restTo: null }); // prettier-ignore
+    // What is confirmed teaches its wording; whoever comes next is asked by it.
+    await world.bringIn(statementImporter, statement(0, ['2026-11-12', 7_100, 'SETTLEMT 0009 P-1009']));
+    expect((await sheetOf('SETTLEMT 0009 P-1009')).certainty).toBe('not-due');
+    expect((await sheetOf('SETTLEMT 0008')).certainty).toBe('not-due');
+  });
+});
+
+describe('probable lines together', () => {
+  test('are listed with why, confirmed as they are laid, and undone; what is not probable any more refuses all', async () => {
+    const rent = await world.account('6010');
+    await world.must(saveStatementRule, { id: null, name: 'Rent', active: true, conditions: { texts: [{ how: 'words', text: 'rent' }] }, result: { account: rent, dimensions: {}, taxCode: null, payer: null, byNumber: [] } }); // prettier-ignore
+    await world.bringIn(statementImporter, statement(0, ['2026-11-02', -85_000, 'RENT A'], ['2026-11-03', -700, 'RENT B'], ['2026-11-04', -5, 'OTHER'])); // prettier-ignore
+    const lines = await probableLines(db(), 10);
+    expect(lines.map(({ text, laid, because }) => [text, laid, because])).toEqual([
+      ['RENT B', 'Booked to Workshop rent', ['statement rule “Rent”']],
+      ['RENT A', 'Booked to Workshop rent', ['statement rule “Rent”']],
+    ]);
+    const before = await world.balances();
+    const ids = lines.map(({ id }) => id);
+    expect(await world.refusal(confirmProbable, { lines: [...ids, await lineOf('OTHER')] })).toBe('not-proven');
+    expect(await world.must(confirmProbable, { lines: ids })).toEqual({ confirmed: 2, amount: -85_700 });
+    expect(await world.refusal(confirmProbable, { lines: ids })).toBe('not-proven');
+    await undo();
+    expect(await world.balances()).toEqual(before);
+  });
+});
+
+describe('what a channel’s days and fees teach', () => {
+  test('its day is cut where its payouts end; taken over, and given back', async () => {
+    const rows = Array.from({ length: 8 }, (_, n) => {
+      const day = `2026-10-${String(10 + n).padStart(2, '0')}`;
+      return receipt(`E-${n}`, `${day}T20:55:00Z`, 1_000, 0, `P-${2000 + n}`) + receipt(`L-${n}`, `${day}T21:05:00Z`, 1_000, 0, `P-${2001 + n}`) + payout(`P-${2000 + n}`, day, n === 0 ? 1_000 : 2_000); // prettier-ignore
+    });
+    await world.bringIn(receiptsImporter, DESK_HEAD + rows.join(''));
+    // 21:00 in UTC is 22:00 by the clocks of Dublin's summer.
+    const [cut] = await learntCuts(db());
+    expect(cut).toMatchObject({ set: 0, learnt: { minute: 22 * 60, fit: 7, of: 7, asSet: 0 } });
+    await world.must(setDayCut, { channel: cut!.channel, minute: 1320 });
+    expect((await learntCuts(db()))[0]).toMatchObject({ set: 1320, learnt: { minute: 1320 } });
+    await undo();
+    expect((await learntCuts(db()))[0]!.set).toBe(0);
+    expect(await world.refusal(setDayCut, { channel: 99, minute: 0 })).toBe('not-found');
+  });
+
+  test('since when it charges otherwise is not told by a single one long before', async () => {
+    const at = (day: string) => `2026-${day}T10:00:00Z`;
+    const agreed = (gross: number) => Math.round(gross * 0.019) + 25;
+    const rows = [
+      receipt('STRAY', at('06-01'), 9_900, 1),
+      ...Array.from({ length: 9 }, (_, n) => receipt(`A-${n}`, at(`07-0${n + 1}`), 1_000 * (n + 1), agreed(1_000 * (n + 1)))), // prettier-ignore
+      ...Array.from({ length: 9 }, (_, n) => receipt(`B-${n}`, at(`10-0${n + 1}`), 1_000 * (n + 1), agreed(1_000 * (n + 1)) + 10)), // prettier-ignore
+    ];
+    await world.bringIn(receiptsImporter, DESK_HEAD + rows.join(''));
+    expect(await feeChecks(db())).toMatchObject([{ otherwise: 10, since: '2026-10-01', before: 1, learnt: { schedule: { fixed: 35 } } }]); // prettier-ignore
+  });
+
+  test('a payout that tells its fee in total only is held against the schedule', async () => {
+    await world.bringIn(receiptsImporter, DESK_HEAD + receipt('A', '2026-11-02T10:00:00Z', 10_000, '', 'P-1001') + payout('P-1001', '2026-11-02', 9_775) + receipt('B', '2026-11-03T10:00:00Z', 10_000, '', 'P-1002') + payout('P-1002', '2026-11-03', 9_785)); // prettier-ignore
+    // Agreed are 1.9 % and 0.25, so 2.15 of 100.00: one took 2.25.
+    expect(await feeChecks(db())).toMatchObject([{ charged: 0, payouts: { count: 1, difference: 10 } }]);
+  });
+});
