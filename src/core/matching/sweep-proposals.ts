@@ -53,7 +53,7 @@ function receiptsOf(
 
 /**
  * Proposes runs of a channel's receipts for deposits (stages 5 and 6). Proven is only what lies between two known payouts, is all
- * that is there to the cent at fees the channel itself gave, and comes to no other run's amount; all else is probable at best.
+ * that is there to the cent at fees the channel itself gave, and is neither another run nor tiled by other lines; all else is probable at best.
  */
 export function proposeSweeps(
   set: LineSet,
@@ -64,7 +64,7 @@ export function proposeSweeps(
   const { lines } = set;
   const { sequence } = sweeps;
   const proposals: Proposal[] = [];
-  for (const { line, from, to, margin, joinedBefore, joinedAfter, between, others } of sweeps.sweeps) {
+  for (const { line, from, to, margin, joinedBefore, joinedAfter, between, tiledOtherwise } of sweeps.sweeps) {
     if (margin < SHOWN_FROM) continue;
     const laid: Explanation = {
       parts: receiptsOf(channel, sweeps, from, to, [], []),
@@ -75,7 +75,7 @@ export function proposeSweeps(
         { kind: 'by-chance', oneIn: Math.round(Math.min(MOST_ODDS, Math.exp(margin))) },
       ],
     };
-    const sure = between && others === 0 && channel.feesKnown && margin >= PROBABLE_FROM;
+    const sure = between && !tiledOtherwise && channel.feesKnown && margin >= PROBABLE_FROM;
     const certainty = sure ? 'proven' : margin >= PROBABLE_FROM ? 'probable' : 'open';
     proposals.push({ line: lines[line]!.id, certainty, laid: certainty === 'open' ? null : laid, reasons: [], others: certainty === 'open' ? [laid] : [] }); // prettier-ignore
   }

@@ -2,6 +2,7 @@ import { candidatesOf, type Candidates, type LineSet, type SweepHabit } from './
 import { chooseChains, type Chosen, type Weights } from './chains';
 import { findExchanged, findHeldBack, type Gap, type NearSweep, type SharedGap } from './held-back';
 import { Sequence, type ReceiptColumns } from './receipts';
+import { Tilings } from './tilings';
 
 /** What was learnt of a channel from its own chains: how its days lie between receipt and bank, and where it cuts. */
 export interface SweepFacts {
@@ -26,8 +27,8 @@ export interface Sweep {
   readonly joinedAfter: boolean;
   /** Both are edges of what is known, and nothing else comes to the amount. */
   readonly between: boolean;
-  /** How many other runs come to the amount. */
-  readonly others: number;
+  /** What it is a run of is explained by other lines as well, to the last receipt; asked of what lies between edges. */
+  readonly tiledOtherwise: boolean;
 }
 
 export interface Sweeps {
@@ -186,12 +187,14 @@ export function findSweeps(
     begins.add(c.from[at]!);
   }
   const sweeps: Sweep[] = [];
+  const tilings = new Tilings(c);
   for (let line = 0; line < chosen.candidate.length; line++) {
     const at = chosen.candidate[line]!;
     if (at < 0) continue;
     const [from, to] = [c.from[at]!, c.to[at]!];
     const others = c.first[line + 1]! - c.first[line]! - 1;
     const [knownFrom, knownTo] = [sequence.isKnownEdge(from), sequence.isKnownEdge(to)];
+    const between = knownFrom && knownTo && others === 0;
     sweeps.push({
       line,
       from,
@@ -199,8 +202,8 @@ export function findSweeps(
       margin: chosen.margin[line]!,
       joinedBefore: ends.has(from) || knownFrom,
       joinedAfter: begins.has(to) || knownTo,
-      between: knownFrom && knownTo && others === 0,
-      others,
+      between,
+      tiledOtherwise: between && tilings.without(line, from, to),
     });
   }
   const { alone, shared } = gapsOf(sequence, set, sweeps, habit);
