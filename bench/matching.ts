@@ -16,6 +16,7 @@ import {
   type PayoutInTransit,
   type ProposedPart,
 } from '@/core/matching';
+import { reportOwed } from './matching-owed';
 import { PLAIN_SHAPE, trialWorld, type TrialShape, type TrialWorld } from '@/standins/trial/world';
 
 const CALENDAR = { holidays: new Set<never>() };
@@ -42,13 +43,17 @@ function booksOf(world: TrialWorld) {
         count: rows.length,
         id: Int32Array.from(rows),
         day: rows.map((at) => channel.day[at]!),
-        net: Float64Array.from(rows, (at) => channel.gross[at]! - channel.fee[at]!),
+        net: Float64Array.from(rows, (at) => channel.gross[at]! - feeInBooks(world, channel, at)),
         taken: Uint8Array.from(rows, (at) => channel.told[at]!),
       },
     };
   });
   return { payouts, receipts };
 }
+
+/** The fee that the books know: what the channel says, else what the schedule that was agreed comes to. */
+const feeInBooks = ({ shape }: TrialWorld, { gross, fee, rate, fixed }: TrialWorld['channels'][number], at: number) =>
+  shape.feesStated ? fee[at]! : Math.round((gross[at]! * rate) / 10_000) + fixed;
 
 type Kind = 'id in text' | 'announced, no id' | 'unknown run' | 'other money';
 
@@ -99,7 +104,7 @@ function explain(world: TrialWorld) {
   );
   world.channels.forEach(({ account }, channel) => {
     const { columns } = receipts[channel]!;
-    const of = { name: '', receipts: columns, habit: SWEEPS, facts: null, feesKnown: true };
+    const of = { name: '', receipts: columns, habit: SWEEPS, facts: null, feesKnown: world.shape.feesStated };
     for (const { line, certainty, laid } of proposeSweeps(byAccount[account]!, of).proposals) {
       const before = answers.get(line)!;
       const better = laid && (before.certainty === 'none' || before.certainty === 'open');
@@ -159,6 +164,8 @@ const WORLDS: readonly [string, Partial<TrialShape>][] = [
   ['1 % with a wrong amount', { wrong: 1, density: 20, cutsWithinDay: true }],
   ['typos in a fifth of the ids', { typos: 20 }],
   ['a third of the lines is other money', { noise: 50 }],
+  ['fees by an agreed schedule, not stated', { feesStated: false, density: 20 }],
+  ['fees change midway, not stated', { feesStated: false, feeChange: 30, density: 20 }],
 ];
 
 const percent = (part: number, of: number) => (of === 0 ? '' : `${((100 * part) / of).toFixed(1)} %`);
@@ -230,4 +237,5 @@ function sizes(): void {
 
 console.log('Matching, trial worlds from seeds');
 report();
+reportOwed();
 sizes();

@@ -82,6 +82,19 @@ function filled(invoices: readonly OpenInvoice[], amount: Minor): ProposedPart[]
   return parts;
 }
 
+type Payment = Omit<Remittance, 'id' | 'details'>;
+
+/** A number without the letters before it, as people write it; what is shorter than three digits names nothing. */
+const bareNumber = ({ key }: OpenInvoice) => /\d{3,}$/.exec(key)?.[0] ?? '-';
+
+const shapeOf = (key: string) => key.replace(/\d/g, '#');
+
+/** Whether the text has another number of the kind of those that are named, which is no open invoice's. */
+function hasUnknownNumber({ keys }: Payment, named: readonly OpenInvoice[]): boolean {
+  const shapes = new Set(named.map(({ key }) => shapeOf(key)));
+  return [...keys].some((key) => shapes.has(shapeOf(key)) && !named.some((invoice) => invoice.key === key));
+}
+
 type Found = Omit<Proposal, 'line'>;
 const found = (certainty: Certainty, laid: Explanation | null, reasons: readonly Reason[] = [], others: readonly Explanation[] = []): Found => ({ certainty, laid, reasons, others }); // prettier-ignore
 
@@ -108,7 +121,7 @@ export class InvoiceBook {
   }
 
   /** What a payment settles (stage 4): by numbers in its text, by the payer's name, else what has the same amount. */
-  explain(payment: Omit<Remittance, 'id' | 'details'>): Found {
+  explain(payment: Payment): Found {
     const named = [...payment.keys].flatMap((key) => this.byKey.get(key) ?? []).sort(byDue);
     if (named.length > 0) return this.byNumbers(payment, [...new Set(named)]);
     const payers = this.names.find(payment.text).filter(({ payer }) => this.byPayer.has(payer));
@@ -117,14 +130,24 @@ export class InvoiceBook {
     return this.byAmountAlone(payment);
   }
 
-  private byNumbers({ amount, date }: Omit<Remittance, 'id' | 'details'>, named: readonly OpenInvoice[]): Found {
+  private byNumbers(payment: Payment, named: readonly OpenInvoice[]): Found {
+    const { amount, date } = payment;
     const said: Reason = { kind: 'numbers-in-text', numbers: named.map(({ number }) => number) };
+    const payers = new Set(named.map(({ payer }) => payer));
+    // A number that is somebody else's than the payer who is named may be a slip of the pen.
+    const others = this.names.find(payment.text).filter(({ payer }) => this.byPayer.has(payer));
+    const foreign = others.length > 0 && !others.some(({ payer }) => payers.has(payer));
     const ways = settling(named, amount, date);
-    if (ways) return found('proven', explanation(named, ways, [said]));
+    if (ways) return found(foreign ? 'probable' : 'proven', explanation(named, ways, [said]));
+    const [payer] = payers;
+    const more = payers.size === 1 ? this.withNearNumbers(payment, [said], this.byPayer.get(payer!)!, named) : null;
+    if (more) return more;
     const open = sum(named.map((invoice) => invoice.open));
     if (amount > open) {
       const over: Reason = { kind: 'over', amount: subtract(amount, open) };
-      return found('probable', { parts: filled(named, amount), reasons: [said, over] });
+      const way = { parts: filled(named, amount), reasons: [said, over] };
+      // Another number that is no open invoice's may be what the rest is for.
+      return foreign || hasUnknownNumber(payment, named) ? found('open', null, [said, over], [way]) : found('probable', way); // prettier-ignore
     }
     // Some of those that are named may be what it pays, whole; else it pays one in part.
     const whole = named.filter((invoice) => settling([invoice], amount, date) !== null);
@@ -132,19 +155,26 @@ export class InvoiceBook {
       return found('probable', explanation(whole, settling(whole, amount, date)!, [said]));
     }
     const laid = { parts: filled(named, amount), reasons: [said, { kind: 'in-part', open } as const] };
+    if (foreign) return found('open', null, [said], [laid]);
     return found(named.length === 1 ? 'probable' : 'open', laid);
   }
 
-  private byName(payment: Omit<Remittance, 'id' | 'details'>, name: string, owed: readonly OpenInvoice[]): Found {
+  private byName(payment: Payment, name: string, owed: readonly OpenInvoice[]): Found {
     const { amount, date } = payment;
     const said: Reason = { kind: 'name-in-text', name };
     const singles = owed.flatMap((invoice) => {
       const ways = settling([invoice], amount, date);
       return ways ? [explanation([invoice], ways, [said, { kind: 'amount-of-one', number: invoice.number }])] : [];
     });
-    if (singles.length === 1) return found('probable', singles[0]!);
-    const numbered = this.byBareNumbers(payment, said, owed);
+    const numbered = this.withNearNumbers(payment, [said], owed, []);
     if (numbered) return numbered;
+    // A number of theirs that stands there speaks against one of another number that only has the amount.
+    const meant = owed.filter((invoice) => payment.keys.has(bareNumber(invoice)));
+    if (meant.length > 0) {
+      const way = { parts: filled(meant, amount), reasons: [said, { kind: 'numbers-in-text', numbers: meant.map(({ number }) => number) } as const] }; // prettier-ignore
+      return found('open', null, [said], [way, ...singles]);
+    }
+    if (singles.length === 1) return found('probable', singles[0]!);
     if (singles.length > 1) return found('open', null, [said, { kind: 'several-fit', count: singles.length, searched: owed.length }], singles); // prettier-ignore
     const prefix = owed.findIndex((_, at) => settling(owed.slice(0, at + 1), amount, date) !== null);
     if (prefix >= 0) {
@@ -170,32 +200,34 @@ export class InvoiceBook {
   }
 
   /**
-   * Of a payer who is named: invoices whose numbers stand in the text without their letters, or one letter off, where together
-   * they come to the amount. A number that is near to several of theirs is none of them.
+   * Of one payer's invoices: those that are named, with those whose numbers stand in the text without their letters, or one letter
+   * off, where together they come to the amount. A number that is near to several of theirs is none of them.
    */
-  private byBareNumbers(
-    { amount, date, keys }: Omit<Remittance, 'id' | 'details'>,
-    said: Reason,
+  private withNearNumbers(
+    { amount, date, keys }: Payment,
+    said: readonly Reason[],
     owed: readonly OpenInvoice[],
+    named: readonly OpenInvoice[],
   ): Found | null {
-    const bare = (invoice: OpenInvoice) => /\d{3,}$/.exec(invoice.key)?.[0] ?? '';
-    const plain = owed.filter((invoice) => bare(invoice) !== '' && keys.has(bare(invoice)));
+    const plain = owed.filter((invoice) => !named.includes(invoice) && keys.has(bareNumber(invoice)));
+    const known = [...named, ...plain];
     const near = [...keys].flatMap((key) => {
-      if (owed.some((invoice) => invoice.key === key || bare(invoice) === key)) return [];
-      const close = owed.filter((invoice) => !plain.includes(invoice) && (oneEditAway(key, invoice.key) || oneEditAway(key, bare(invoice)))); // prettier-ignore
+      if (known.some((invoice) => invoice.key === key || bareNumber(invoice) === key)) return [];
+      const close = owed.filter((invoice) => !known.includes(invoice) && (oneEditAway(key, invoice.key) || oneEditAway(key, bareNumber(invoice)))); // prettier-ignore
       return close.length === 1 ? [{ key, invoice: close[0]! }] : [];
     });
     const one = new Map(near.map(({ key, invoice }) => [invoice, key]));
-    const chosen = [...plain, ...one.keys()].sort(byDue);
-    const ways = chosen.length === 0 ? null : settling(chosen, amount, date);
+    const chosen = [...known, ...one.keys()].sort(byDue);
+    if (chosen.length === named.length) return null;
+    const ways = settling(chosen, amount, date);
     if (!ways) return null;
     const numbers: Reason[] = plain.length > 0 ? [{ kind: 'numbers-in-text', numbers: plain.map(({ number }) => number) }] : []; // prettier-ignore
     const nearly = [...one].map(([{ number }, key]): Reason => ({ kind: 'nearly-in-text', said: key, reference: number })); // prettier-ignore
-    return found('probable', explanation(chosen, ways, [said, ...numbers, ...nearly]));
+    return found('probable', explanation(chosen, ways, [...said, ...numbers, ...nearly]));
   }
 
   /** An amount alone names nobody: it is shown, and nothing is laid. */
-  private byAmountAlone({ amount, date }: Omit<Remittance, 'id' | 'details'>): Found {
+  private byAmountAlone({ amount, date }: Payment): Found {
     const equal = (this.byAmount.get(amount) ?? []).slice(0, 10);
     if (equal.length === 0) return found('none', null);
     const options = equal.map(

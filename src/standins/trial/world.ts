@@ -23,6 +23,10 @@ export interface TrialShape {
   readonly noise: number;
   /** Of a hundred ids in the bank's text: with one letter wrong. */
   readonly typos: number;
+  /** Whether the channel says what it took of each receipt; else the books go by the schedule they were told. */
+  readonly feesStated: boolean;
+  /** What the channel takes more from the middle of the world on, basis points, without saying so. */
+  readonly feeChange: number;
 }
 
 export const PLAIN_SHAPE: TrialShape = {
@@ -39,6 +43,8 @@ export const PLAIN_SHAPE: TrialShape = {
   cutsWithinDay: false,
   noise: 10,
   typos: 0,
+  feesStated: true,
+  feeChange: 0,
 };
 
 /** One channel's receipts in its own order. Amounts in minor units, days since 1970-01-01. */
@@ -142,7 +148,8 @@ function channelOf(chance: Chance, shape: TrialShape, account: number): TrialCha
       channel.day[at] = FIRST_DAY + day;
       channel.second[at] = second;
       channel.gross[at] = gross;
-      channel.fee[at] = Math.round((gross * rate) / 10_000) + fixed;
+      const more = day * 2 >= shape.days ? shape.feeChange : 0;
+      channel.fee[at] = Math.round((gross * (rate + more)) / 10_000) + fixed;
       if (chance.in100(shape.missing * 10) && chance.in100(10)) channel.here[at] = 0;
     }
   }
