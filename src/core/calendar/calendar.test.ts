@@ -3,9 +3,11 @@ import {
   addWorkingDays,
   bookDates,
   daysBetween,
+  isWorkingDay,
   parseInstant,
   parsePlainDate,
   plainDate,
+  type PlainDate,
   workingDaysBetween,
 } from '.';
 
@@ -67,4 +69,27 @@ test.each([
   '2026-11-09T10:00:00+01:00',
 ])('a time without a clear instant is none: %s', (text) => {
   expect(parseInstant(text)).toBeNull();
+});
+
+test('working days between any two days are those that are counted one by one', () => {
+  const holidays = new Set(['2026-10-26', '2026-12-25', '2026-12-26', '1969-12-25'].map(plainDate));
+  const calendar = { holidays };
+  const first = plainDate('1969-11-20');
+  const counted = (from: PlainDate, to: PlainDate): number => {
+    let count = 0;
+    for (let day = from; day < to;) {
+      day = addDays(day, 1);
+      if (isWorkingDay(day, calendar)) count++;
+    }
+    return count;
+  };
+  for (const start of [0, 20_700, 20_790]) {
+    for (let at = start; at < start + 30; at++) {
+      for (let length = 0; length < 40; length += 3) {
+        const [from, to] = [addDays(first, at), addDays(first, at + length)];
+        expect(workingDaysBetween(from, to, calendar)).toBe(counted(from, to));
+        expect(workingDaysBetween(to, from, calendar) + counted(from, to)).toBe(0);
+      }
+    }
+  }
 });
