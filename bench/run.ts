@@ -134,7 +134,7 @@ async function main(): Promise<void> {
   rows.push({ what: `import of ${RECEIPTS} receipts`, took: receipts, floor: receiptFloor, aim: '≤ 3×' });
 
   const statement = await bringIn(statementImporter, 'statement.xml', world.statement);
-  const lineFloor = floorOf({ statement_line: '1', proposal: '1', proposal_payout: '1' });
+  const lineFloor = floorOf({ statement_line: '1', proposal: '1', proposal_way: '1', proposal_part: '1' });
   rows.push({ what: `import of a camt.053 of ${LINES} lines`, took: statement, floor: lineFloor, aim: '≤ 3×' });
 
   await command(postInvoices, { filter: {} });

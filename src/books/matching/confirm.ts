@@ -11,7 +11,7 @@ import { entryView } from '../ledger/posting';
 import type { EntryView } from '../ledger/entry-view';
 import type { Reading } from '../store';
 import { partInput, type PartInput } from './parts';
-import { refreshProposals } from './proposals';
+import { refreshProposals, type Touched } from './proposals';
 import { writeMatches, type SheetToConfirm, type WrittenMatch } from './write-matches';
 
 const restTo = z.custom<AccountId>((value) => Number.isSafeInteger(value), 'an account').nullable();
@@ -26,13 +26,25 @@ export interface ConfirmedMatch {
   readonly left: Minor;
 }
 
-/** Amounts of lines and payouts that these matches took out of what is free. */
-function touchedAmounts(written: readonly WrittenMatch[]): Minor[] {
-  return written.flatMap(({ line, parts }) => [
-    line.amount,
-    ...parts.filter((part) => part.kind === 'payout').map((part) => part.net),
-    ...parts.filter((part) => part.kind === 'line').map((part) => negate(part.net)),
-  ]);
+/** What these matches took out of what is free. */
+export function takenBy(written: readonly WrittenMatch[]): Touched {
+  const parts = written.flatMap((match) => match.parts);
+  const ids = (kind: string) => parts.flatMap((part) => (part.kind === kind ? [part.id] : []));
+  const others = parts.filter((part) => part.kind === 'line');
+  return {
+    amounts: [
+      ...written.map(({ line }) => line.amount),
+      ...parts.filter((part) => part.kind === 'payout').map((part) => part.net),
+      ...others.map((part) => negate(part.net)),
+    ],
+    days: [...written.map(({ line }) => line.book_date), ...others.map(({ date }) => date)],
+    gone: {
+      payouts: ids('payout'),
+      receipts: ids('receipt'),
+      invoices: ids('invoice'),
+      lines: [...written.map(({ line }) => line.id), ...ids('line')],
+    },
+  };
 }
 
 async function currencyOf(db: Reading) {
@@ -52,7 +64,7 @@ export const confirmMatch: Command<MatchInput, ConfirmedMatch> = {
     const result = await writeMatches(tx, [input], writer, context);
     if ('refusal' in result) return refuse(result.refusal);
     const moves = await balanceMoves(tx.db, await writer.finish());
-    await refreshProposals(tx, { amounts: touchedAmounts(result.written) });
+    await refreshProposals(tx, takenBy(result.written));
     const { match, journal, line, planned } = result.written[0]!;
     return done(
       { match, journal, entry: await entryView(tx.db, planned, moves), left: ZERO },
@@ -103,7 +115,7 @@ export const confirmByRules: Command<Record<string, never>, { confirmed: number;
     if ('refusal' in result) return refuse(result.refusal);
     await writer.finish();
     const { written } = result;
-    await refreshProposals(tx, { amounts: touchedAmounts(written) });
+    await refreshProposals(tx, takenBy(written));
     const amount = sum(written.map(({ line }) => line.amount));
     const what = `${written.length} ${written.length === 1 ? 'line' : 'lines'} by rule`;
     return done({ confirmed: written.length, amount }, `Booked ${what}`, {
@@ -141,7 +153,7 @@ function confirmLaid(
       if ('refusal' in result) return refuse(result.refusal);
       const { written } = result;
       await writer.finish();
-      await refreshProposals(tx, { amounts: touchedAmounts(written) });
+      await refreshProposals(tx, takenBy(written));
       const amount = sum(written.map(({ line }) => line.amount));
       const what = plural(written.length, `${certainty} line`);
       return done(
@@ -193,7 +205,7 @@ export const confirmAgain: Command<{ matches: number[] }, { confirmed: number; m
     const result = await writeMatches(tx, sheets, writer, context);
     if ('refusal' in result) return refuse(result.refusal);
     await writer.finish();
-    await refreshProposals(tx, { amounts: touchedAmounts(result.written) });
+    await refreshProposals(tx, takenBy(result.written));
     const again = result.written.map(({ match }) => match);
     const what = again.length === 1 ? 'the match' : `${again.length} matches`;
     return done({ confirmed: again.length, matches: again }, `Confirmed ${what} again`, {

@@ -32,11 +32,14 @@ import { openInvoicesAndNames } from './open-invoices';
 import { sweepChannels } from './sweep-channels';
 import { withRest } from './with-rest';
 
-/** Lines whose invoices and receipts are looked at: those of these days, all where it is null. */
+/** Days of the bank, both included. */
 export interface Days {
   readonly from: PlainDate;
   readonly to: PlainDate;
 }
+
+/** Which lines are asked: those of some days, or some of them. */
+export type Scope = Days | { readonly ids: readonly number[] };
 
 interface Row {
   readonly id: number;
@@ -54,8 +57,13 @@ const undecidedBy = (found: ReadonlyMap<number, Proposal>) => (deposit: Deposit)
   !['proven', 'probable'].includes(found.get(deposit.id)?.certainty ?? 'none');
 
 /** Lines that no payout explains, with the payments of those that are sums. */
-async function depositsToExplain(db: Reading, days: Days | null): Promise<Deposit[]> {
-  const within = days ? sql`q.book_date BETWEEN ${days.from} AND ${days.to}` : sql`1`;
+async function depositsToExplain(db: Reading, scope: Scope | null): Promise<Deposit[]> {
+  const within =
+    scope === null
+      ? sql`1`
+      : 'ids' in scope
+        ? sql`q.statement_line_id IN (SELECT value FROM json_each(${JSON.stringify(scope.ids)}))`
+        : sql`q.book_date BETWEEN ${scope.from} AND ${scope.to}`;
   const { rows } = await sql<Row>`
     SELECT l.id, l.account_id AS account, l.book_date AS date, l.amount, l.text, l.counterparty, l.reference
     FROM proposal q JOIN statement_line l ON l.id = q.statement_line_id
@@ -136,11 +144,11 @@ async function togetherFor(db: Reading, lines: readonly Deposit[]): Promise<Map<
 
 /**
  * Asks again what explains the lines that no payout does: invoices by numbers, names and amounts, then runs of receipts, and of
- * what neither explains the statement rules.
+ * what neither explains the statement rules. All that wait where no scope is given.
  */
-export async function refreshDeep(tx: Writing, days: Days | null): Promise<void> {
+export async function refreshDeep(tx: Writing, scope: Scope | null): Promise<void> {
   const { db } = tx;
-  const deposits = await depositsToExplain(db, days);
+  const deposits = await depositsToExplain(db, scope);
   if (deposits.length === 0) return;
   const { invoices, names } = await openInvoicesAndNames(db);
   const byInvoice = new Map(proposeInvoices(deposits, invoices, names).map((proposal) => [proposal.line, proposal]));

@@ -14,7 +14,7 @@ import { JournalWriter } from '../ledger/journal-writer';
 import type { Reading, Writing } from '../store';
 import { accountPartInput, type AccountPartInput } from './parts';
 import { refreshProposals } from './proposals';
-import { confirmAgain } from './confirm';
+import { confirmAgain, takenBy } from './confirm';
 import { takeApart } from './take-apart';
 import { writeMatches, type SheetToConfirm } from './write-matches';
 
@@ -177,7 +177,7 @@ async function confirmAll(tx: Writing, sheets: readonly SheetToConfirm[], contex
   const result = await writeMatches(tx, sheets, writer, context);
   if ('refusal' in result) return result.refusal;
   await writer.finish();
-  await refreshProposals(tx, { amounts: result.written.map(({ line }) => line.amount) });
+  await refreshProposals(tx, takenBy(result.written));
   return result.written.map(({ match }) => match);
 }
 

@@ -32,10 +32,11 @@ export async function directFor(db: Reading, lines: readonly LineWithText[]): Pr
     SELECT r.id, coalesce(s.bank_account_id, c.bank_account_id) AS account, r.book_date AS day, r.gross AS amount,
       r.external_id AS name, r.document, r.payer_id AS payer
     FROM json_each(${amounts}) t CROSS JOIN channel c
-    JOIN receipt r ON r.channel_id = c.id AND r.gross = t.value AND r.not_held = 0
+    JOIN receipt r INDEXED BY receipt_waiting ON r.channel_id = c.id AND r.gross = t.value AND r.not_held = 0
       AND (r.fee = 0 OR (r.fee IS NULL AND c.fee_rate = 0 AND c.fee_fixed = 0))
     LEFT JOIN site s ON s.id = r.site_id
-    WHERE c.currency = (SELECT currency FROM books) AND r.payout_ref = '' AND r.match_id IS NULL AND r.journal_id IS NOT NULL
+    WHERE c.currency = (SELECT currency FROM books) AND r.payout_id IS NULL AND r.match_id IS NULL
+      AND r.journal_id IS NOT NULL AND r.not_held <> r.gross AND r.payout_ref = ''
     ORDER BY r.id
   `.execute(db);
   if (rows.length === 0) return new Map();

@@ -4,7 +4,7 @@ import type { PlainDate, WorkingCalendar } from '@/core/calendar';
 import { proposePayouts, referenceKeysIn, type LineToExplain, type PayoutInTransit } from '@/core/matching';
 import type { Minor } from '@/core/money';
 import type { Reading, Writing } from '../store';
-import { refreshDeep, type Days } from './deep';
+import { refreshDeep, type Days, type Scope } from './deep';
 import { FREE_PAYOUT, HABIT } from './free-payouts';
 import { ProposalWriter } from './keep-proposals';
 
@@ -12,51 +12,100 @@ import { ProposalWriter } from './keep-proposals';
 const BATCH = 2_000;
 const NO_KEYS: ReadonlySet<string> = new Set();
 
-/** What to work out again: everything that is free, or only what these amounts, or the lines of this run, can touch. */
+/** Things that are on a confirmed sheet now, and so on no other: their ids by kind. */
+export interface Gone {
+  readonly payouts: readonly number[];
+  readonly receipts: readonly number[];
+  readonly invoices: readonly number[];
+  readonly lines: readonly number[];
+}
+
+/**
+ * What to work out again: everything that is free; what the lines of a run can touch; or what these amounts can, of lines and
+ * payouts that came free on these days, or that are gone.
+ */
 export type Touched =
-  { readonly all: true } | { readonly amounts: readonly Minor[] } | { readonly statementRun: number };
+  | { readonly all: true }
+  | { readonly statementRun: number }
+  | { readonly amounts: readonly Minor[]; readonly days: readonly PlainDate[]; readonly gone?: Gone };
 
 /**
  * Works out again what explains the free statement lines and keeps it with them. A pair has one amount, so lines and
  * payouts are taken an amount range at a time: what is held is a batch, however much is free. A line may also name a
- * payout of another amount, which is looked up by the ids in the line's text.
+ * payout of another amount, which is looked up by the ids in the line's text. Where something is gone, a line that no payout
+ * explained before has none now either, so only those that had one are asked.
  */
 export async function refreshProposals(tx: Writing, touched: Touched): Promise<void> {
   const { db } = tx;
   const { country } = await db.selectFrom('books').select('country').executeTakeFirstOrThrow();
   const calendar = workingCalendar(country);
+  const gone = 'gone' in touched ? touched.gone : undefined;
   await gatherAmounts(db, touched);
-  await sql`DELETE FROM proposal WHERE amount IN (SELECT amount FROM temp.touched_amount)`.execute(db);
-  const days = await touchedDays(db, touched);
+  await gatherLines(db, gone !== undefined);
   const into = new ProposalWriter(tx, 0);
+  const unexplained: number[] = [];
   for (let above = Number.MIN_SAFE_INTEGER; ;) {
     const lines = await nextLines(db, above);
     if (lines.length === 0) break;
     above = lines.at(-1)!.amount;
-    await propose(db, lines, calendar, into);
+    unexplained.push(...(await propose(db, lines, calendar, into)));
   }
   await sql`DROP TABLE temp.touched_amount`.execute(db);
-  if (days !== 'none') await refreshDeep(tx, days);
+  await sql`DROP TABLE temp.touched_line`.execute(db);
+  const scope = await deepScope(db, touched, unexplained);
+  if (scope !== 'none') await refreshDeep(tx, scope);
 }
 
 /** Up to this many lines to explain, all of them are asked again; above it those around what was touched. */
-const ASKED_ALWAYS = 3_000;
+const ASKED_ALWAYS = 1_000;
 /** A run of receipts and its lag lie within these days on either side. */
 const AROUND = 31;
 
-/** Which days' deposits are asked again for invoices and receipts. */
-async function touchedDays(db: Reading, touched: Touched): Promise<Days | null | 'none'> {
-  const { rows: waiting } = await sql<{ n: number }>`SELECT count(*) AS n FROM proposal`.execute(db);
-  if ('all' in touched || waiting[0]!.n <= ASKED_ALWAYS) return null;
-  const of = 'statementRun' in touched
-    ? sql`run_id = ${touched.statementRun}`
-    : sql`amount IN (SELECT amount FROM temp.touched_amount)`; // prettier-ignore
+/** Which deposits are asked again for invoices, receipts and all that no payout is. */
+async function deepScope(
+  db: Reading,
+  touched: Touched,
+  unexplained: readonly number[],
+): Promise<Scope | null | 'none'> {
+  if ('all' in touched || (await waiting(db, sql`1`)) <= ASKED_ALWAYS) return null;
+  const around = await daysAround(db, touched);
+  if ('statementRun' in touched) return around ?? 'none';
+  const ids = [...unexplained, ...(touched.gone ? await laidOn(db, touched.gone) : [])];
+  const onlyPayouts = touched.gone !== undefined && touched.gone.receipts.length + touched.gone.invoices.length === 0;
+  if (ids.length === 0 && onlyPayouts) return 'none';
+  // What lies around is asked with it, as long as that is little.
+  const few = around !== null && (await waiting(db, sql`book_date BETWEEN ${around.from} AND ${around.to}`)) <= ASKED_ALWAYS; // prettier-ignore
+  return few ? around : ids.length === 0 ? 'none' : { ids };
+}
+
+async function waiting(db: Reading, where: ReturnType<typeof sql>): Promise<number> {
+  const { rows } = await sql<{ n: number }>`
+    SELECT count(*) AS n FROM (SELECT 1 FROM proposal WHERE ${where} LIMIT ${ASKED_ALWAYS + 1})
+  `.execute(db);
+  return rows[0]!.n;
+}
+
+/** The days around what was touched; null where nothing was. */
+async function daysAround(db: Reading, touched: Exclude<Touched, { all: true }>): Promise<Days | null> {
+  const days = 'statementRun' in touched
+    ? sql`SELECT book_date AS day FROM statement_line WHERE run_id = ${touched.statementRun}`
+    : sql`SELECT value AS day FROM json_each(${JSON.stringify(touched.days)})`; // prettier-ignore
   const { rows } = await sql<{ from: PlainDate | null; to: PlainDate | null }>`
-    SELECT date(min(book_date), ${`-${AROUND} days`}) AS "from", date(max(book_date), ${`+${AROUND} days`}) AS "to"
-    FROM statement_line WHERE ${of}
+    SELECT date(min(day), ${`-${AROUND} days`}) AS "from", date(max(day), ${`+${AROUND} days`}) AS "to" FROM (${days})
   `.execute(db);
   const { from, to } = rows[0]!;
-  return from === null || to === null ? 'none' : { from, to };
+  return from === null || to === null ? null : { from, to };
+}
+
+/** Lines on whose sheets something lies, or might, that is gone. */
+async function laidOn(db: Reading, gone: Gone): Promise<number[]> {
+  const among = (kind: string, ids: readonly number[]) =>
+    sql`SELECT statement_line_id AS id FROM proposal_part WHERE kind = ${kind} AND ref_id IN (SELECT value FROM json_each(${JSON.stringify(ids)}))`; // prettier-ignore
+  const { rows } = await sql<{ id: number }>`
+    ${among('payout', gone.payouts)} UNION ${among('receipt', gone.receipts)}
+    UNION ${among('invoice', gone.invoices)} UNION ${among('line', gone.lines)}
+  `.execute(db);
+  return rows.map(({ id }) => id);
 }
 
 /** Keeps the amounts that are looked at in temp.touched_amount. */
@@ -71,6 +120,18 @@ async function gatherAmounts(db: Reading, touched: Touched): Promise<void> {
   await sql`INSERT INTO temp.touched_amount ${amounts}`.execute(db);
 }
 
+/** Keeps the lines that are asked again in temp.touched_line, and takes what was said of them away. */
+async function gatherLines(db: Reading, gone: boolean): Promise<void> {
+  await sql`CREATE TEMP TABLE touched_line (amount INTEGER, id INTEGER, PRIMARY KEY (amount, id)) STRICT, WITHOUT ROWID`.execute(db); // prettier-ignore
+  const explained = sql`q.deep = 0 AND q.certainty IN ('proven', 'probable', 'open')`;
+  await sql`
+    INSERT INTO temp.touched_line SELECT l.amount, l.id
+    FROM temp.touched_amount t CROSS JOIN statement_line l ON l.amount = t.amount AND l.match_id IS NULL AND l.aside IS NULL
+    ${gone ? sql`CROSS JOIN proposal q ON q.statement_line_id = l.id AND ${explained}` : sql``}
+  `.execute(db);
+  await sql`DELETE FROM proposal WHERE statement_line_id IN (SELECT id FROM temp.touched_line)`.execute(db);
+}
+
 interface FreeLine extends LineToExplain {
   readonly amount: Minor;
 }
@@ -79,8 +140,7 @@ interface FreeLine extends LineToExplain {
 async function nextLines(db: Reading, above: number): Promise<FreeLine[]> {
   const free = (where: ReturnType<typeof sql>) => sql<Omit<FreeLine, 'keys'> & { text: string; reference: string }>`
     SELECT l.id, l.account_id AS account, l.book_date AS date, l.amount, l.text, l.reference
-    FROM temp.touched_amount t JOIN statement_line l ON l.amount = t.amount AND l.match_id IS NULL AND l.aside IS NULL
-    WHERE ${where} ORDER BY t.amount`;
+    FROM temp.touched_line t JOIN statement_line l ON l.id = t.id WHERE ${where} ORDER BY t.amount`;
   const { rows } = await sql<
     Omit<FreeLine, 'keys'> & { text: string; reference: string }
   >`${free(sql`t.amount > ${above}`)} LIMIT ${BATCH}`.execute(db);
@@ -97,16 +157,19 @@ async function nextLines(db: Reading, above: number): Promise<FreeLine[]> {
   }));
 }
 
+/** Proposes payouts for these lines, and gives those that none explains. */
 async function propose(
   db: Reading,
   lines: readonly FreeLine[],
   calendar: WorkingCalendar,
   into: ProposalWriter,
-): Promise<void> {
+): Promise<number[]> {
   const keys = lines.flatMap((line) => [...line.keys]);
   const payouts = await freePayouts(db, lines[0]!.amount, lines.at(-1)!.amount, keys);
   const byId = new Map(lines.map((line) => [line.id, line]));
-  into.write(proposePayouts(lines, payouts, calendar, HABIT), byId);
+  const proposals = proposePayouts(lines, payouts, calendar, HABIT);
+  into.write(proposals, byId);
+  return proposals.filter(({ certainty }) => certainty === 'none').map(({ line }) => line);
 }
 
 /** Free payouts of these amounts, and those of any amount that are named. */

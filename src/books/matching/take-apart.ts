@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
-import { formatDay } from '@/core/calendar';
+import { formatDay, type PlainDate } from '@/core/calendar';
 import { formatAmount, type Minor } from '@/core/money';
 import { done, refuse, type Command } from '../command';
 import { balanceMoves, type BalanceMove } from '../ledger/balances';
@@ -46,7 +46,7 @@ export const takeApart: Command<z.infer<typeof oneOrMore>, TakenApart> = {
     const [undone] = matches.filter(({ undone_at: at }) => at !== null);
     if (undone) return refuse({ code: 'match-undone', match: undone.id });
 
-    const { rows: lines } = await sql<{ id: number; book_date: string; amount: Minor }>`
+    const { rows: lines } = await sql<{ id: number; book_date: PlainDate; amount: Minor }>`
       SELECT id, book_date, amount FROM statement_line WHERE match_id IN ${wanted}
     `.execute(db);
     const { rows: parts } = await sql<{ kind: keyof TakenApart['freed']; n: number }>`
@@ -70,7 +70,7 @@ export const takeApart: Command<z.infer<typeof oneOrMore>, TakenApart> = {
       await sql`UPDATE ${sql.table(table)} SET match_id = NULL WHERE match_id IN ${wanted}`.execute(db);
     }
     const amounts = [...lines.map((line) => line.amount), ...nets.map((payout) => payout.net)];
-    await refreshProposals(tx, { amounts });
+    await refreshProposals(tx, { amounts, days: lines.map((line) => line.book_date) });
 
     const amount = lines.reduce((total, line) => total + line.amount, 0) as Minor;
     const freed = { payout: 0, receipt: 0, invoice: 0, line: 0 };
@@ -78,7 +78,7 @@ export const takeApart: Command<z.infer<typeof oneOrMore>, TakenApart> = {
     const { currency } = await db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
     const what =
       matches.length === 1
-        ? `${formatAmount(amount, currency)} of ${formatDay(lines[0]!.book_date as never)}`
+        ? `${formatAmount(amount, currency)} of ${formatDay(lines[0]!.book_date)}`
         : `${lines.length} matches, ${formatAmount(amount, currency)}`;
     return done({ matches: ids.length, amount, freed, moves }, `Took apart ${what}`, {
       command: 'confirm-again',

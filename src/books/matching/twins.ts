@@ -33,7 +33,8 @@ async function equals(db: Reading, part: Laid): Promise<number[]> {
       WHERE p.id = ${part.id} ORDER BY o.book_date, o.id`,
     receipt: sql<{ id: number }>`
       SELECT o.id FROM receipt r JOIN receipt o ON o.channel_id = r.channel_id AND o.gross = r.gross AND o.fee IS r.fee
-        AND o.not_held = r.not_held AND o.payout_ref = '' AND o.match_id IS NULL AND o.journal_id IS NOT NULL AND o.id <> r.id
+        AND o.not_held = r.not_held AND o.not_held <> o.gross AND o.payout_id IS NULL AND o.payout_ref = '' AND o.match_id IS NULL
+        AND o.journal_id IS NOT NULL AND o.id <> r.id
         AND ${near(sql`o.book_date`, sql`r.book_date`)}
       WHERE r.id = ${part.id} ORDER BY o.book_date, o.id`,
     invoice: sql<{ id: number }>`

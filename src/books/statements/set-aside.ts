@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
+import type { PlainDate } from '@/core/calendar';
 import { plural } from '@/core/words';
 import { done, refuse, type Command } from '../command';
 import { refreshProposals } from '../matching/proposals';
@@ -10,11 +11,12 @@ const ids = z.array(z.number().int()).min(1).max(50_000);
 const counted = (n: number) => plural(n, 'statement line');
 const these = (list: readonly number[]) => sql`(SELECT value FROM json_each(${JSON.stringify(list)}))`;
 
-async function amountsOf(db: Reading, list: readonly number[]): Promise<Minor[]> {
-  const { rows } = await sql<{
-    amount: Minor;
-  }>`SELECT DISTINCT amount FROM statement_line WHERE id IN ${these(list)}`.execute(db);
-  return rows.map(({ amount }) => amount);
+/** Amounts and days of lines: what is asked again because of them. */
+async function touchedBy(db: Reading, list: readonly number[]): Promise<{ amounts: Minor[]; days: PlainDate[] }> {
+  const { rows } = await sql<{ amount: Minor; day: PlainDate }>`
+    SELECT amount, book_date AS day FROM statement_line WHERE id IN ${these(list)}
+  `.execute(db);
+  return { amounts: rows.map(({ amount }) => amount), days: rows.map(({ day }) => day) };
 }
 
 /**
@@ -37,7 +39,10 @@ export const setLinesAside: Command<{ ids: number[]; reason: string }, { count: 
     if (rows.length === 0) return done({ count: 0 }, null);
     const changed = rows.map(({ id }) => id);
     await sql`DELETE FROM proposal WHERE statement_line_id IN ${these(changed)}`.execute(db);
-    await refreshProposals(tx, { amounts: await amountsOf(db, changed) });
+    await refreshProposals(tx, {
+      ...(await touchedBy(db, changed)),
+      gone: { payouts: [], receipts: [], invoices: [], lines: changed },
+    });
     return done({ count: changed.length }, `Set ${counted(changed.length)} aside: ${reason}`, {
       command: 'take-lines-back',
       input: { ids: changed },
@@ -57,7 +62,7 @@ export const takeLinesBack: Command<{ ids: number[] }, { count: number }> = {
     `.execute(db);
     if (before.length === 0) return done({ count: 0 }, null);
     await sql`UPDATE statement_line SET aside = NULL WHERE id IN ${these(before.map(({ id }) => id))}`.execute(db);
-    await refreshProposals(tx, { amounts: await amountsOf(db, list) });
+    await refreshProposals(tx, await touchedBy(db, list));
     return done({ count: before.length }, `Took ${counted(before.length)} back`, {
       command: 'set-lines-aside',
       input: { ids: before.map(({ id }) => id), reason: before[0]!.reason },

@@ -1,4 +1,5 @@
 import { daysBetween, workingDaysBetween, type WorkingCalendar } from '../calendar';
+import { firstNotBefore } from '../sorted';
 import type { LineToExplain, PayoutHabit } from './payouts';
 import type { PayoutOfChannel } from './payouts-together';
 import type { Explanation, Proposal, Reason } from './proposal';
@@ -23,6 +24,8 @@ const LONGEST_TRANSFER = 5;
 const EARLIEST = -1;
 /** Days of the calendar between two deposits of one payout. */
 const APART = 5;
+/** Deposits within reach of a payout up to which any two of them are looked at. */
+const MOST_UNNAMED = 200;
 
 interface Pair {
   readonly line: LineWithText;
@@ -89,15 +92,27 @@ function halves(
     lines.filter(({ amount }) => amount > 0),
     ({ account }) => account,
   );
+  const byKey = new Map<string, LineWithText[]>();
+  const known = new Set(payouts.map(({ key }) => key));
+  for (const list of byAccount.values()) {
+    list.sort((a, b) => a.date.localeCompare(b.date) || a.id - b.id);
+    for (const line of list) for (const key of line.keys) if (known.has(key)) byKey.set(key, [...(byKey.get(key) ?? []), line]); // prettier-ignore
+  }
+  const byAmount = new Map(
+    [...byAccount].map(([account, list]) => [account, group(list, ({ amount }) => amount as number)]),
+  );
   return payouts.flatMap((payout) => {
-    const within = (byAccount.get(payout.account) ?? []).filter(
-      ({ date, amount }) =>
-        amount < payout.net && date >= payout.left && workingDaysBetween(payout.left, date, calendar) <= habit.farthest,
-    );
-    const byAmount = group(within, ({ amount }) => amount as number);
-    return within.flatMap((line) =>
-      (byAmount.get(payout.net - line.amount) ?? []).flatMap((other): Pair[] => {
-        if (other.id <= line.id || Math.abs(daysBetween(line.date, other.date)) > APART) return [];
+    const own = byAccount.get(payout.account) ?? [];
+    const first = firstNotBefore(own, ({ date }) => date < payout.left);
+    const end = firstNotBefore(own, ({ date }) => workingDaysBetween(payout.left, date, calendar) <= habit.farthest);
+    const inTime = ({ account, date }: LineWithText) => account === payout.account && date >= payout.left && workingDaysBetween(payout.left, date, calendar) <= habit.farthest; // prettier-ignore
+    // Where many deposits are about, two that come to a payout by accident are common: only such as name it are looked at.
+    const looked = end - first <= MOST_UNNAMED ? own.slice(first, end) : (byKey.get(payout.key) ?? []).filter(inTime);
+    const partners = byAmount.get(payout.account);
+    return looked.flatMap((line) =>
+      (partners?.get(payout.net - line.amount) ?? []).filter(inTime).flatMap((other): Pair[] => {
+        const seenBefore = other.id < line.id && looked.includes(other);
+        if (other === line || seenBefore || Math.abs(daysBetween(line.date, other.date)) > APART) return [];
         const named = line.keys.has(payout.key) || other.keys.has(payout.key);
         const both = line.keys.has(payout.key) && other.keys.has(payout.key);
         const way = (partner: LineWithText): Explanation => ({

@@ -195,7 +195,13 @@ function componentOf(
   const [inLines, inPayouts] = [new Set([first]), new Set<PayoutInTransit>()];
   for (let grew = true; grew;) {
     const before = inLines.size + inPayouts.size;
-    for (const line of lines) for (const payout of payouts) if (fits(line, payout) && (inLines.has(line) || inPayouts.has(payout))) inLines.add(line), inPayouts.add(payout); // prettier-ignore
+    for (const line of lines) {
+      for (const payout of payouts) {
+        if (!fits(line, payout) || !(inLines.has(line) || inPayouts.has(payout))) continue;
+        inLines.add(line);
+        inPayouts.add(payout);
+      }
+    }
     grew = inLines.size + inPayouts.size > before;
   }
   return { lines: [...inLines], payouts: [...inPayouts] };

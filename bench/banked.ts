@@ -1,0 +1,121 @@
+import { copyFileSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { sql } from 'kysely';
+import { readBytes } from '@/adapters/blob-store';
+import { runCommand, type Command } from '@/books/command';
+import { importFile, type Importer } from '@/books/imports/import-file';
+import { invoicesImporter } from '@/books/invoices/import';
+import { postInvoices } from '@/books/invoices/post';
+import { bookingLists } from '@/books/matching/booking-lists';
+import { confirmMatch, confirmProven } from '@/books/matching/confirm';
+import { workingSheet } from '@/books/matching/sheet';
+import { receiptsImporter } from '@/books/receipts/import';
+import { postReceipts } from '@/books/receipts/post';
+import { createBooks } from '@/books/setup/create-books';
+import { statementImporter } from '@/books/statements/import';
+import { certaintyGroups, countAside, countMatched, listLines, provenLines } from '@/books/statements/list';
+import { BooksFile } from '@/books/store';
+import { plainDate } from '@/core/calendar';
+import { KITTIWAKE } from '../demo/kittiwake/books';
+import { largeWorld } from '../demo/lib/large';
+import { rawInsert } from './floor';
+import { printRows, timed, TRIES, type Row } from './rows';
+
+/** The bank's side with as many lines waiting as a year of a busy firm has. */
+const LINES = Number(process.env.LINES ?? 100_000);
+const RECEIPTS = Number(process.env.RECEIPTS ?? 100_000);
+const TOGETHER = 1_000;
+const ACTOR = { name: 'bench' };
+
+const folder = mkdtempSync(join(tmpdir(), 'nest-egg-bench-'));
+const path = join(folder, 'books.sqlite');
+
+async function bringIn<R>(books: BooksFile, importer: Importer<R>, name: string, text: string): Promise<void> {
+  const data = Buffer.from(text);
+  writeFileSync(join(folder, name), data);
+  const sha256 = createHash('sha256').update(data).digest('hex');
+  const file = { name, sha256, bytes: data.length, open: () => readBytes(join(folder, name)) };
+  const result = await importFile(books, importer, file, { actor: ACTOR, dryRun: false });
+  if (!result.ok || result.value.run === null) throw new Error(`${name} was refused`);
+}
+
+async function must<I, T>(books: BooksFile, command: Command<I, T>, input: I): Promise<T> {
+  const result = await runCommand(books, command, input, { actor: ACTOR });
+  if (!result.ok) throw new Error(`${command.name}: ${JSON.stringify(result.refusal)}`);
+  return result.value;
+}
+
+/** The fastest of a few tries, each on a copy of the books. */
+async function onCopies(
+  work: (books: BooksFile) => Promise<unknown>,
+  before: (books: BooksFile) => Promise<unknown> = () => Promise.resolve(),
+): Promise<{ took: number; last: string }> {
+  let took = Infinity;
+  const last = join(folder, 'try.sqlite');
+  for (let n = 0; n < TRIES; n++) {
+    copyFileSync(path, last);
+    const books = new BooksFile(last);
+    await books.read((db) => certaintyGroups(db));
+    await before(books);
+    took = Math.min(took, (await timed(() => work(books))).took);
+    await books.close();
+  }
+  return { took, last };
+}
+
+/** All that the page of statement lines asks for when it is opened. */
+const firstScreen = (books: BooksFile) =>
+  books.read(async (db) => {
+    const list = await listLines(db, { state: 'to-explain' }, null);
+    await certaintyGroups(db);
+    await countMatched(db);
+    await countAside(db);
+    await provenLines(db);
+    await workingSheet(db, list.rows[0]!.id);
+    await bookingLists(db);
+  });
+
+async function main(): Promise<void> {
+  console.log(`Making ${RECEIPTS} receipts and ${LINES} statement lines`);
+  const world = largeWorld(RECEIPTS, LINES, 7);
+  const books = new BooksFile(path);
+  await must(books, createBooks, { ...KITTIWAKE, fixedToday: plainDate('2026-11-16') });
+  await bringIn(books, invoicesImporter, 'invoices.csv', world.invoices);
+  await bringIn(books, receiptsImporter, 'card-desk.csv', world.cardDesk);
+  await bringIn(books, statementImporter, 'statement.xml', world.statement);
+  await must(books, postInvoices, { filter: {} });
+  await must(books, postReceipts, { filter: {} });
+  const proven = await books.read((db) => provenLines(db));
+  const { rows: last } = await sql<{ id: number }>`SELECT max(id) AS id FROM journal`.execute(books.reader);
+  const rows: Row[] = [];
+  let best = Infinity;
+  for (let n = 0; n < 5; n++) best = Math.min(best, (await timed(() => firstScreen(books))).took);
+  rows.push({ what: 'statement lines, the whole first screen', took: best, floor: null, aim: '≤ 50 ms' });
+  await books.close();
+
+  const lines = proven.slice(0, TOGETHER).map(({ id }) => id);
+  const many = await onCopies((copy) => must(copy, confirmProven, { lines }));
+  const written = `> ${last[0]!.id}`;
+  const tables = { journal_line: `journal_id ${written}`, journal: `id ${written}`, match: '1', match_line: '1', match_part: '1' }; // prettier-ignore
+  const floor = Math.min(...Array.from({ length: TRIES }, () => rawInsert(many.last, folder, tables)));
+  rows.push({ what: `confirming ${lines.length} proven lines`, took: many.took, floor, aim: '≤ 2×' });
+
+  const confirm = async (copy: BooksFile, line: number) => {
+    const sheet = await workingSheet(copy.reader, line);
+    const parts = sheet!.parts.map(({ kind, id }) => ({ kind, id })) as never;
+    await must(copy, confirmMatch, { line, parts, restTo: null });
+  };
+  // A server that runs has done it before.
+  const one = await onCopies((copy) => confirm(copy, lines[0]!), (copy) => confirm(copy, lines[1]!)); // prettier-ignore
+  rows.push({ what: `confirming one line, ${LINES} waiting`, took: one.took, floor: null, aim: '≤ 50 ms' });
+  printRows(rows);
+}
+
+main()
+  .catch((error: unknown) => {
+    console.error(error);
+    process.exitCode = 1;
+  })
+  .finally(() => rmSync(folder, { recursive: true }));
