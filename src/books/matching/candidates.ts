@@ -39,7 +39,7 @@ export interface Candidates {
   readonly payouts: readonly SheetPart[];
   readonly receipts: readonly SheetPart[];
   readonly invoices: readonly SheetPart[];
-  /** Other lines to explain, of any own account, around the day of this one. */
+  /** Other lines to explain around the day of this one: of its account what went the same way, of others the other way. */
   readonly lines: readonly SheetPart[];
   /** Receipts that no payout carries and that cannot be laid yet because they are not posted. */
   readonly notPosted: number;
@@ -94,6 +94,7 @@ export async function candidates(
   const lines = await sql<LineRow>`
     SELECT ${LINE_COLUMNS} FROM statement_line l
     WHERE l.match_id IS NULL AND l.aside IS NULL AND l.id <> ${lineId} AND l.currency = ${line.currency}
+      AND (${searching ? sql`1` : sql`0`} OR (l.account_id = ${line.account_id}) = ((l.amount > 0) = ${line.amount > 0 ? sql`1` : sql`0`}))
       AND ${searching ? sql`1` : sql`l.book_date BETWEEN date(${line.book_date}, ${`-${DAYS_BETWEEN} days`}) AND date(${line.book_date}, ${`+${DAYS_BETWEEN} days`})`}
       AND ${says(['l.text', 'l.counterparty', 'l.reference'])} AND ${amounts('abs(l.amount)')}
     ORDER BY l.amount <> ${-line.amount}, abs(julianday(l.book_date) - julianday(${line.book_date})), l.id

@@ -47,6 +47,13 @@ export type Reason =
   | { readonly kind: 'payout-in-parts'; readonly reference: string; readonly net: Minor; readonly both: boolean }
   /** What was on hand at the end of a day, and what of it is missing (below zero) or over. */
   | { readonly kind: 'cash-on-hand'; readonly name: string; readonly balance: Minor; readonly day: PlainDate }
+  | {
+      readonly kind: 'cash-takings';
+      readonly name: string;
+      readonly amount: Minor;
+      readonly from: PlainDate;
+      readonly to: PlainDate;
+    }
   | { readonly kind: 'cash-gap'; readonly amount: Minor }
   | { readonly kind: 'wording' }
   | {

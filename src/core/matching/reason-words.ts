@@ -36,6 +36,8 @@ export function reasonWords(reason: Reason, currency: Currency): string {
       return `with another deposit it comes to payout ${reason.reference}, ${money(reason.net)}`;
     case 'cash-on-hand':
       return `${reason.name} came to ${money(reason.balance)} at the end of ${formatDay(reason.day)}`;
+    case 'cash-takings':
+      return `${money(reason.amount)} came into ${reason.name} ${reason.from === reason.to ? `on ${formatDay(reason.from)}` : `from ${formatDay(reason.from)} to ${formatDay(reason.to)}`}`;
     case 'cash-gap':
       return reason.amount < 0
         ? `${money(-reason.amount)} of it is missing`

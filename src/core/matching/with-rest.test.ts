@@ -47,6 +47,22 @@ describe('cash on hand', () => {
     expect(claimCash([one], [box])).toEqual([]);
   });
 
+  test('the takings of some days are banked to the cent, of one day also short', () => {
+    const days = [5, 6, 9, 10].map((n, at) => ({
+      day: day(n),
+      balance: minor([100_000, 111_840, 120_000, 135_500][at]!),
+    }));
+    const full = { ...box, days };
+    expect(told(claimCash([line(1, day(11), 23_660, 'CASH')], [full]))).toEqual({ 1: ['probable', [[15], null]] });
+    expect(claimCash([line(1, day(11), 23_660, 'CASH')], [full])[0]!.way.reasons[0]).toEqual({ kind: 'cash-takings', name: 'Cash on hand', amount: 23_660, from: day(9), to: day(10) }); // prettier-ignore
+    expect(told(claimCash([line(1, day(11), 15_250, 'CASH')], [full]))).toEqual({ 1: ['probable', [[15], 61]] });
+    // Of several days nothing short is claimed; without the word, takings are only shown.
+    expect(claimCash([line(1, day(11), 23_600, 'CASH')], [full])).toEqual([]);
+    expect(told(claimCash([line(1, day(11), 23_660, 'TRANSFER')], [full]))).toEqual({ 1: ['open', 1] });
+    // Two deposits that share a day's takings are sure of neither.
+    expect(told(claimCash([line(1, day(11), 23_660, 'CASH'), line(2, day(11), 15_500, 'CASH')], [full]))).toEqual({ 1: ['open', 1], 2: ['open', 1] }); // prettier-ignore
+  });
+
   test('cheques are not short; an exact count comes before one with a gap; two lines that claim one count are open', () => {
     expect(claimCash([line(1, day(9), 11_500, 'CASH')], [{ ...box, differences: null }])).toEqual([]);
     const near = {
