@@ -62,8 +62,8 @@ async function incomeAccounts(db: Reading): Promise<ReadonlySet<number>> {
 }
 
 /**
- * What rules say of lines. A line that a channel, an invoice or receipts explain is theirs: a rule never takes it, and where it
- * would have booked it as income the line says so, since the money would count twice.
+ * What rules say of lines. A line that a channel, an invoice or receipts explain is theirs, also where its channel is not known
+ * so far: a rule never takes it, and where it would have booked it as income the line says so, since the money would count twice.
  */
 export async function byRules(
   db: Reading,
@@ -81,7 +81,7 @@ export async function byRules(
     const before = explained.get(line.id);
     if (before && before.certainty !== 'none') {
       if (line.amount > 0 && income.has(first.result.account)) {
-        const guard: Reason = { kind: 'double-count', rule: first.name };
+        const guard: Reason = { kind: before.certainty === 'not-due' ? 'rule-waits' : 'double-count', rule: first.name }; // prettier-ignore
         const laid = before.laid && { ...before.laid, reasons: [...before.laid.reasons, guard] };
         found.set(line.id, { ...before, laid, reasons: laid ? before.reasons : [...before.reasons, guard] });
       }

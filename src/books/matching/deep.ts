@@ -171,16 +171,20 @@ export async function refreshDeep(tx: Writing, scope: Scope | null): Promise<voi
       return [id, proposal] as const;
     }),
   );
+  const kept = await missesOf(db, deposits);
+  const lines = new Map(deposits.map((deposit) => [deposit.id, deposit]));
+  const unexplained = [...explained.values()].filter(({ certainty }) => certainty === 'none');
+  for (const proposal of await notDueOrNone(db, unexplained, kept, lines)) explained.set(proposal.line, proposal);
   const ruled = await byRules(db, await rulesInForce(db), deposits, explained);
   const proposals = settleConflicts(deposits.map(({ id }) => ruled.get(id) ?? explained.get(id)!));
-  const kept = await missesOf(db, deposits);
   await sql`DELETE FROM proposal WHERE statement_line_id IN (
     SELECT value FROM json_each(${JSON.stringify(deposits.map(({ id }) => id))}))`.execute(db);
-  const deep = proposals.filter(({ certainty }) => certainty !== 'none');
-  const none = proposals.filter(({ certainty }) => certainty === 'none');
-  const lines = new Map(deposits.map((deposit) => [deposit.id, deposit]));
-  new ProposalWriter(tx, 1).write(deep, lines);
-  new ProposalWriter(tx, 0).write(await notDueOrNone(db, none, kept, lines), lines);
+  const isOpen = ({ certainty }: Proposal) => certainty === 'none' || certainty === 'not-due';
+  new ProposalWriter(tx, 1).write(
+    proposals.filter((proposal) => !isOpen(proposal)),
+    lines,
+  );
+  new ProposalWriter(tx, 0).write(proposals.filter(isOpen), lines);
 }
 
 /** Of what nothing explains, what cannot be explained yet because its channel is not known so far. */

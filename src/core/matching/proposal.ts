@@ -114,7 +114,7 @@ export type Reason =
   | { readonly kind: 'between-payouts' }
   | { readonly kind: 'by-rule'; readonly rule: string }
   | { readonly kind: 'rule-collides'; readonly rule: string; readonly others: readonly string[] }
-  | { readonly kind: 'double-count'; readonly rule: string }
+  | { readonly kind: 'double-count' | 'rule-waits'; readonly rule: string }
   | { readonly kind: 'held-back'; readonly count: number; readonly amount: Minor }
   | { readonly kind: 'came-late'; readonly count: number; readonly amount: Minor }
   | { readonly kind: 'by-chance'; readonly oneIn: number };

@@ -121,6 +121,8 @@ export function reasonWords(reason: Reason, currency: Currency): string {
       return `statement rule “${reason.rule}”`;
     case 'rule-collides':
       return `rule “${reason.rule}” comes first; ${reason.others.map((one) => `“${one}”`).join(', ')} would say otherwise`;
+    case 'rule-waits':
+      return `rule “${reason.rule}” would book it as income; with the receipts of its channel it would count twice`;
     case 'double-count':
       return `rule “${reason.rule}” would book it as income, but receipts that are in the books explain it: booked so it would count twice`;
     case 'held-back':

@@ -6,6 +6,8 @@ import { twinsOf } from '@/books/matching/twins';
 import { feeChecks } from '@/books/proof/fee-check';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
+import { reverseReceipts } from '@/books/ledger/reverse';
+import { undoImport } from '@/books/imports/undo-import';
 import { statementImporter } from '@/books/statements/import';
 import { certaintyGroups, listLines, probableLines } from '@/books/statements/list';
 import { undoChange } from '@/books/undo';
@@ -87,6 +89,45 @@ describe('a deposit that is not due yet', () => {
     await world.bringIn(statementImporter, statement(0, ['2026-11-12', 7_100, 'SETTLEMT 0009 P-1009']));
     expect((await sheetOf('SETTLEMT 0009 P-1009')).certainty).toBe('not-due');
     expect((await sheetOf('SETTLEMT 0008')).certainty).toBe('not-due');
+  });
+});
+
+test('a rule does not take what its channel explains later, and says that it would count twice', async () => {
+  const name = KITTIWAKE.channels[0]!.name;
+  await world.bringIn(receiptsImporter, DESK_HEAD + receipt('A', '2026-11-02T10:00:00Z', 5_000, 0, 'P-1001') + payout('P-1001', '2026-11-02', 5_000)); // prettier-ignore
+  const rule = { id: null, name: 'Cards', active: true, conditions: { texts: [{ how: 'words' as const, text: name }] }, result: { account: await world.account('4010'), dimensions: {}, taxCode: null, payer: null, byNumber: [] } }; // prettier-ignore
+  await world.must(saveStatementRule, rule);
+  await world.bringIn(statementImporter, statement(0, ['2026-11-11', 7_000, `${name} SETTLEMENT`]));
+  const sheet = await sheetOf(`${name} SETTLEMENT`);
+  expect([sheet.certainty, sheet.parts]).toEqual(['not-due', []]);
+  expect(sheet.because[1]).toBe('rule “Cards” would book it as income; with the receipts of its channel it would count twice'); // prettier-ignore
+});
+
+describe('a match whose payout changed meanwhile', () => {
+  beforeEach(async () => {
+    await world.bringIn(receiptsImporter, DESK_HEAD + receipt('A', '2026-11-02T10:00:00Z', 5_000, 0, 'P-1001') + payout('P-1001', '2026-11-02', 5_000)); // prettier-ignore
+    await world.must(postReceipts, { filter: {} });
+    await world.bringIn(statementImporter, statement(0, ['2026-11-04', 5_000, 'CARDS P-1001']));
+  });
+
+  test('its receipts reversed: the sheet says they are not posted, and clearing does not prove until they are', async () => {
+    const before = await sheetOf('CARDS P-1001');
+    await world.must(reverseReceipts, { ids: [await world.id('receipt', 'A')] });
+    expect((await sheetOf('CARDS P-1001')).parts[0]!.note).toBe('1 receipt, 1 of them not posted yet');
+    await world.must(confirmMatch, { line: before.line.id, parts: [{ kind: 'payout', id: before.parts[0]!.id }], restTo: null }); // prettier-ignore
+    expect((await world.balances())['1200']).toBe(-5_000);
+    await world.must(postReceipts, { filter: {} });
+    expect((await world.balances())['1200']).toBeUndefined();
+  });
+
+  test('its file taken back: what was seen on the sheet is refused by name, and the line asks for something else', async () => {
+    const before = await sheetOf('CARDS P-1001');
+    await world.must(reverseReceipts, { ids: [await world.id('receipt', 'A')] });
+    const asked = await world.run(undoImport, { run: 1 });
+    // What was ever posted stays in the books; so the payout cannot go from under its match.
+    expect(asked).toMatchObject({ ok: false, refusal: { code: 'import-rested-on' } });
+    const gone = { line: before.line.id, parts: [{ kind: 'payout' as const, id: 999 }], restTo: null };
+    expect(await world.run(confirmMatch, gone)).toMatchObject({ ok: false, refusal: { code: 'not-found', what: 'payout' } }); // prettier-ignore
   });
 });
 

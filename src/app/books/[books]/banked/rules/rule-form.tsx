@@ -100,7 +100,7 @@ export function RuleForm({ rule, text, lists, banks, onKeep, onLeave }: Props) {
         </Form.Group>
         {texts.map((one, index) => (
           <div key={index} className="d-flex gap-1 align-items-end">
-            <Form.Group controlId={`rule-how-${index}`} style={{ width: '10.5rem' }}>
+            <Form.Group controlId={`rule-how-${index}`} style={{ flex: '0 0 9.5rem' }}>
               <Form.Label className="small soft mb-1">{index === 0 ? 'The bank’s text' : 'and'}</Form.Label>
               <Form.Select
                 size="sm"
