@@ -136,6 +136,8 @@ test('every because reads as a phrase', () => {
     { why: 'fee-at-bank', schedule: 1250, rest: 2 },
     { why: 'fee-by-schedule' },
     { why: 'rest-chosen' },
+    { why: 'between-lines', line: 4 },
+    { why: 'statement-rule', rule: 'Rent' },
     { why: 'reverses', journal: 9 },
   ];
   for (const because of all) {
@@ -196,6 +198,86 @@ test('every reason of a proposal reads as a phrase with its figures', () => {
     [{ kind: 'came-late', count: 1, amount: money }, 'with 1 receipt of 592.52 from before'],
     [{ kind: 'by-chance', oneIn: 40 }, 'any other way is 40 times less likely'],
     [{ kind: 'by-chance', oneIn: 4000 }, 'any other way is a thousand times less likely'],
+    [
+      { kind: 'rule-waits', rule: 'Cards' },
+      'rule “Cards” would book it as income; with the receipts of its channel it would count twice',
+    ],
+    [{ kind: 'between-own', from: 'Giro', to: 'Savings', days: 0 }, 'left Giro and came to Savings on the same day'],
+    [{ kind: 'between-own', from: 'Giro', to: 'Savings', days: -1 }, 'left Giro and came to Savings, 1 day before'],
+    [{ kind: 'account-in-text', number: 'IE29' }, 'account IE29 stands in the bank’s text'],
+    [
+      { kind: 'payout-in-parts', reference: 'P-1', net: money, both: true },
+      'with another deposit it comes to payout P-1, 592.52',
+    ],
+    [{ kind: 'lines-fit', count: 1 }, 'another line fits it, but nothing names the two'],
+    [{ kind: 'lines-fit', count: 3 }, '3 pairs of lines fit'],
+    [{ kind: 'cash-on-hand', name: 'Cash box', balance: money, day }, 'Cash box came to 592.52 at the end of 9 Nov'],
+    [
+      { kind: 'cash-takings', name: 'Cash box', amount: money, from: day, to: day },
+      '592.52 came into Cash box on 9 Nov',
+    ],
+    [
+      { kind: 'cash-takings', name: 'Cash box', amount: money, from: day, to: plainDate('2026-11-11') },
+      '592.52 came into Cash box from 9 Nov to 11 Nov',
+    ],
+    [{ kind: 'cash-gap', amount: minor(-340) }, '3.40 of it is missing'],
+    [{ kind: 'cash-gap', amount: minor(20) }, '0.20 more was banked'],
+    [{ kind: 'wording' }, 'the bank’s text is that of such deposits'],
+    [
+      { kind: 'whole-days', channel: 'Terminal', from: day, to: day, count: 1 },
+      'the only receipt of Terminal of 9 Nov',
+    ],
+    [
+      { kind: 'fee-unstated', amount: minor(340), rate: 170, usual: null },
+      'the fee would be 3.40, 1.7 %; what is usual is not known yet',
+    ],
+    [
+      { kind: 'fee-unstated', amount: minor(340), rate: 170, usual: 168 },
+      'the fee would be 3.40, 1.7 %; 1.68 % is usual',
+    ],
+    [{ kind: 'foreign-in-text', currency: EUR, amount: money }, 'EUR 592.52 stands in the bank’s text'],
+    [
+      {
+        kind: 'converted',
+        currency: 'GBP' as typeof EUR,
+        foreign: minor(10_000),
+        amount: minor(11_500),
+        carried: minor(11_600),
+      },
+      'converted at 1.1500; 1.00 loss against the rates of its days',
+    ],
+    [
+      {
+        kind: 'converted',
+        currency: 'JPY' as typeof EUR,
+        foreign: minor(10_000),
+        amount: minor(6_100),
+        carried: minor(6_100),
+      },
+      'converted at 0.0061; neither gain nor loss',
+    ],
+    [{ kind: 'near', count: 1 }, 'one way comes near, and nothing else speaks for it'],
+    [{ kind: 'near', count: 2 }, '2 ways come near'],
+    [
+      { kind: 'not-known-yet', channel: 'Card desk', upTo: null },
+      'it is of Card desk, of which nothing is in the books yet',
+    ],
+    [{ kind: 'claimed-twice', what: 'payout' }, 'a payout of what fits is claimed by another line too'],
+    [{ kind: 'receipt-in-text', reference: 'TR-1' }, 'TR-1 stands in the bank’s text'],
+    [
+      { kind: 'nearly-in-text', said: 'KS2083', reference: 'KS-2038' },
+      'KS2083 stands in the bank’s text, one letter off KS-2038',
+    ],
+    [{ kind: 'days-after', lag: 0 }, 'on the same day'],
+    [{ kind: 'days-after', lag: -1 }, '1 working day before it was received'],
+    [
+      { kind: 'some-of-pool', channel: 'Counter', count: 2, searched: 4, only: true },
+      '2 receipts of Counter, and no other of the 4 it holds come to it',
+    ],
+    [
+      { kind: 'some-of-pool', channel: 'Counter', count: 2, searched: 12, only: false },
+      '2 receipts of Counter, of 12 it holds',
+    ],
   ];
   for (const [reason, words] of all) expect(reasonWords(reason, EUR)).toBe(words);
 });

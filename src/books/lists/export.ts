@@ -16,6 +16,7 @@ import { receiptFilter } from '../receipts/filter';
 import { receiptRows, type ReceiptListRow } from '../receipts/list';
 import { lineFilter, lineRows, type LineListRow } from '../statements/list';
 import type { BooksFile } from '../store';
+import { chargedOtherwiseRows, depositIncomeRows } from './export-bank';
 import { owedRows } from './export-owed';
 import type { Cursor } from './page';
 
@@ -176,6 +177,10 @@ function exportOf(list: string, context: Context): Export | null {
         ),
       };
     }
+    case 'deposit-income':
+      return { head: null, batches: once(depositIncomeRows(db, currency)) };
+    case 'charged-otherwise':
+      return { head: null, batches: once(chargedOtherwiseRows(db, Number(search.channel))) };
     case 'ageing':
     case 'items':
     case 'tax-codes':

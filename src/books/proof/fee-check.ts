@@ -128,13 +128,13 @@ export interface OtherwiseCharged {
 const SHOWN = 100;
 
 /** The receipts of a channel that were charged otherwise, the newest first. */
-export async function otherwiseCharged(db: Reading, channel: number): Promise<OtherwiseCharged[]> {
+export async function otherwiseCharged(db: Reading, channel: number, most = SHOWN): Promise<OtherwiseCharged[]> {
   const { rows } = await sql<OtherwiseCharged>`
     SELECT r.id, r.external_id AS name, r.book_date AS date, y.name AS payer, r.gross - r.not_held AS gross, r.fee,
       ${BY_SCHEDULE} AS bySchedule
     FROM receipt r JOIN channel c ON c.id = r.channel_id LEFT JOIN payer y ON y.id = r.payer_id
     WHERE r.channel_id = ${channel} AND ${CHARGED} AND r.fee <> ${BY_SCHEDULE}
-    ORDER BY r.book_date DESC, r.id DESC LIMIT ${SHOWN}
+    ORDER BY r.book_date DESC, r.id DESC LIMIT ${most}
   `.execute(db);
   return rows;
 }

@@ -45,7 +45,7 @@ export function reasonWords(reason: Reason, currency: Currency): string {
     case 'wording':
       return 'the bank’s text is that of such deposits';
     case 'whole-days':
-      return `all ${plural(reason.count, 'receipt')} of ${reason.channel} ${reason.from === reason.to ? `of ${formatDay(reason.from)}` : `from ${formatDay(reason.from)} to ${formatDay(reason.to)}`}`;
+      return `${reason.count === 1 ? 'the only receipt' : `all ${plural(reason.count, 'receipt')}`} of ${reason.channel} ${reason.from === reason.to ? `of ${formatDay(reason.from)}` : `from ${formatDay(reason.from)} to ${formatDay(reason.to)}`}`;
     case 'fee-unstated':
       return `the fee would be ${money(reason.amount)}, ${formatPercent(reason.rate)}; ${reason.usual === null ? 'what is usual is not known yet' : `${formatPercent(reason.usual)} is usual`}`;
     case 'foreign-in-text':

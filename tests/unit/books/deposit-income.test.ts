@@ -2,6 +2,7 @@ import { confirmByRules, confirmMatch } from '@/books/matching/confirm';
 import { channelsForDeposits, depositIncome, turnIntoReceipts } from '@/books/matching/deposit-income';
 import { listStatementRules, saveStatementRule, tryStatementRule } from '@/books/matching/statement-rules';
 import { workingSheet } from '@/books/matching/sheet';
+import { exportCsv } from '@/books/lists/export';
 import { mergePayers } from '@/books/payers/same';
 import { statementImporter } from '@/books/statements/import';
 import { undoChange } from '@/books/undo';
@@ -93,6 +94,17 @@ describe('income from deposits alone', () => {
     await world.must(confirmMatch, { line: await line('PLATFORM X 0711'), parts: [part(income, 5_000)], restTo: null });
     await world.must(confirmMatch, { line: await line('PLATFORM X 0712'), parts: [part(income, 8_000), part(await world.account('6110'), -1_000)], restTo: null }); // prettier-ignore
     expect(await groups()).toEqual([['payer', 'Anna Berg', 24_000, 2], ['wording', 'PLATFORM X', 5_000, 1]]); // prettier-ignore
+  });
+
+  test('is exported as it is shown, a row for each deposit', async () => {
+    const lines = exportCsv('deposit-income', { books: world.books, currency: 'EUR' as never, today: '2026-11-16' as never, search: {}, fileBytes: () => { throw new Error('no file'); } }); // prettier-ignore
+    let text = '';
+    for await (const piece of lines!) text += piece;
+    expect(text.trim().split(/\r?\n/)).toEqual([
+      'From,Known by,Date,Text,Account,Amount',
+      'Anna Berg,payer,2026-11-09,HALL HIRE BERG,4010 Repairs,120.00',
+      'Anna Berg,payer,2026-11-02,HALL HIRE BERG,4010 Repairs,120.00',
+    ]);
   });
 
   test('becomes receipts of a channel, matched again, with nothing moved; and deposits again, and receipts again', async () => {

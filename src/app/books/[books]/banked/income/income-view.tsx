@@ -146,6 +146,11 @@ export function DepositIncomeView({ groups, channels }: Props) {
               </tr>
             </tbody>
           </table>
+          <div className="d-flex px-2 py-2 small">
+            <a className="ms-auto" href={`/api/books/${id}/export/deposit-income`} download>
+              Export what is shown (CSV)
+            </a>
+          </div>
         </div>
       )}
       {turning ? (

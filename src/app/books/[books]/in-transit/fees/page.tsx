@@ -144,6 +144,11 @@ export default async function FeesPage({ params, searchParams }: Props) {
                 </tbody>
               </table>
             </div>
+            <p className="small mt-1 mb-0">
+              <a href={`/api/books/${books}/export/charged-otherwise?channel=${open.channel}`} download>
+                Export all {counted(open.otherwise)} (CSV)
+              </a>
+            </p>
             {open.otherwise > rows.length ? (
               <p className="soft small mt-1">
                 The newest {rows.length} of {counted(open.otherwise)} are listed.
