@@ -1,6 +1,6 @@
 import { add, isCurrencyCode, negate, subtract, writeAmount, ZERO, type Currency, type Minor } from '../../core/money';
 import { parsePlainDate, type PlainDate } from '../../core/calendar';
-import { refuseRecord, recordOr } from '../csv/cells';
+import { RecordRefused, refuseRecord } from '../csv/cells';
 import { refuseFile, type Batch, type Finding } from '../finding';
 import { sameRow } from '../table/header';
 import { parseLooseAmount, parseLooseInstant, unwrap } from '../table/loose';
@@ -11,24 +11,45 @@ import { accountKey, FootingCheck, type StatementEnd, type StatementLineRecord, 
 /** A statement goes by the day, so few dates are read anew. */
 const DAYS_HELD = 2_000;
 
+/** Where the fields of a profile stand in a table, looked up once for all of its rows. */
+interface Places {
+  readonly fields: Readonly<Partial<Record<StatementField, number>>>;
+  readonly texts: readonly number[];
+}
+
+function placesOf(profile: StatementProfile, header: readonly string[]): Places {
+  const at = new Map(header.map((name, index) => [name, index]));
+  const fields = Object.entries(profile.columns).map(([field, name]) => [field, at.get(name)] as const);
+  return {
+    fields: Object.fromEntries(fields.filter(([, place]) => place !== undefined)) as Places['fields'],
+    texts: profile.texts.flatMap((name) => at.get(name) ?? []),
+  };
+}
+
 /** The cells of one row by field; each reading refuses the row with its line, column and what stands there. */
 class Row {
   constructor(
     readonly line: number,
-    private readonly fields: readonly string[],
-    private readonly at: ReadonlyMap<string, number>,
+    private readonly cells: readonly string[],
+    private readonly places: Places,
     private readonly profile: StatementProfile,
     private readonly days: Map<string, PlainDate>,
     private readonly accounts: Map<string, string>,
   ) {}
 
-  column(name: string | undefined): string {
-    const position = name === undefined ? undefined : this.at.get(name);
-    return position === undefined ? '' : unwrap(this.fields[position] ?? '');
+  private cell(place: number | undefined): string {
+    return place === undefined ? '' : unwrap(this.cells[place] ?? '');
   }
 
   text(field: StatementField): string {
-    return this.column(this.profile.columns[field]);
+    return this.cell(this.places.fields[field]);
+  }
+
+  /** All that the bank's text is made of, each piece once. */
+  words(): string {
+    const { texts } = this.places;
+    if (texts.length === 1) return this.cell(texts[0]);
+    return [...new Set(texts.map((place) => this.cell(place)))].filter(Boolean).join(' ');
   }
 
   refuse(code: Finding['code'], field: StatementField, detail: Partial<Finding> = {}): never {
@@ -102,13 +123,24 @@ function readRow(row: Row, profile: StatementProfile): Read {
       bookDate,
       valueDate: row.text('value') === '' ? bookDate : row.date('value'),
       amount: movement(row, currency, profile),
-      text: profile.texts.length === 1 ? row.column(profile.texts[0]) : [...new Set(profile.texts.map((name) => row.column(name)))].filter(Boolean).join(' '), // prettier-ignore
+      text: row.words(),
       counterparty: row.text('counterparty'),
       reference: row.text('reference') || row.text('bankId'),
       bankId: row.text('bankId'),
       details: [],
     },
   };
+}
+
+/** A row that cannot be read refuses the whole file. */
+function readOrRefuse(row: Row, profile: StatementProfile): Read {
+  try {
+    return readRow(row, profile);
+  } catch (error) {
+    if (!(error instanceof RecordRefused)) throw error;
+    const { code, line } = error.finding;
+    return refuseFile(code, line, error.finding);
+  }
 }
 
 /** One account of the table as its rows go by, in whichever direction; balances must follow from one another. */
@@ -172,7 +204,7 @@ export async function* readStatementTable(
   const days = new Map<string, PlainDate>();
   const keys = new Map<string, string>();
   let header: readonly string[] | null = null;
-  let at = new Map<string, number>();
+  let places: Places = { fields: {}, texts: [] };
   let passed = 0;
   let count = 0;
   let bytes = 0;
@@ -183,20 +215,14 @@ export async function* readStatementTable(
       if (header === null) {
         if (passed++ < profile.above) continue;
         header = raw.fields.map((name) => name.trim());
-        at = new Map(header.map((name, index) => [name, index]));
-        const missing = wanted.filter((name) => !at.has(name));
+        places = placesOf(profile, header);
+        const missing = wanted.filter((name) => !header!.includes(name));
         const lacks = profile.columns.booked === undefined ? ['a date'] : missing;
         if (lacks.length > 0) refuseFile('missing-columns', raw.line, { expected: lacks.join(', '), found: header.join(', ').slice(0, 200) }); // prettier-ignore
         continue;
       }
       if (raw.fields.every((field) => field.trim() === '') || sameRow(raw.fields, header)) continue;
-      const findings: Finding[] = [];
-      const read = recordOr(
-        '',
-        () => readRow(new Row(raw.line, raw.fields, at, profile, days, keys), profile),
-        findings,
-      );
-      if (read === null) refuseFile(findings[0]!.code, findings[0]!.line, findings[0]);
+      const read = readOrRefuse(new Row(raw.line, raw.fields, places, profile, days, keys), profile);
       const { account } = read.record;
       let of = accounts.get(account);
       if (of === undefined) {

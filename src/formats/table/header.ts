@@ -19,5 +19,7 @@ export function headerFingerprint(header: readonly string[]): string {
 
 /** Whether a row says the header once more, as printed pages put one above another do. */
 export function sameRow(fields: readonly string[], header: readonly string[]): boolean {
-  return fields.length === header.length && fields.every((field, index) => field.trim() === header[index]!.trim());
+  // Nearly every row differs in its first cell already.
+  if (fields.length !== header.length || fields[0]!.trim() !== header[0]!.trim()) return false;
+  return fields.every((field, index) => field.trim() === header[index]!.trim());
 }

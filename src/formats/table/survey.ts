@@ -73,14 +73,22 @@ export interface ColumnSeen {
 
 const newColumn = (): ColumnSeen => ({ numbers: 0, amounts: 0, points: 0, commas: 0, negatives: 0, dates: 0, serials: 0, filled: 0, dayFirst: 0, monthFirst: 0, yearFirst: 0, values: new Map() }); // prettier-ignore
 
+/** A column with more values than this is no list of words; what stands in it is not counted any more. */
+const MOST_VALUES = 30;
+
 function see(column: ColumnSeen, raw: string): void {
+  const counting = column.values.size < MOST_VALUES;
+  // Neither a date nor an amount begins with a letter, as most cells of a bank's text do.
+  const isWord = (code: number) => (code | 32) >= 97 && (code | 32) <= 122;
+  if (!counting && isWord(raw.charCodeAt(0))) {
+    column.filled++;
+    return;
+  }
   const text = unwrap(raw);
   if (text === '') return;
   column.filled++;
-  if (column.values.size < 30 || column.values.has(text)) column.values.set(text, (column.values.get(text) ?? 0) + 1);
-  // Neither a date nor an amount begins with a letter, as most cells of a bank's text do.
-  const first = text.charCodeAt(0) | 32;
-  if (first >= 97 && first <= 122) return;
+  if (counting) column.values.set(text, (column.values.get(text) ?? 0) + 1);
+  if (isWord(text.charCodeAt(0))) return;
   const pieces = datePieces(text);
   if (pieces) {
     column.dates++;
