@@ -9,9 +9,8 @@ import type { SheetPart } from '@/books/matching/parts';
 import type { PlainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import { parseAmount, writeAmount, ZERO, type BasisPoints, type Minor } from '@/core/money';
-import type { Named } from '@/books/map/map-page';
 import { useBooks } from '@/ui/frame/books-context';
-import { PayerSelect } from '../owed/payers/payer-select';
+import { BookingFields, type Booking } from './booking-fields';
 
 export interface BookingLists {
   readonly accounts: readonly RestAccount[];
@@ -37,13 +36,11 @@ interface Props {
 /** Books some of a deposit, or of what went out, straight to an account: with its dimensions, and tax within it. */
 export function BookTo({ lists, date, text, left, onAdd }: Props) {
   const { id, currency } = useBooks();
-  const [account, setAccount] = useState('');
+  const [booking, setBooking] = useState<Booking>({ account: '', tax: '', payer: null, dimensions: {} });
   const [amount, setAmount] = useState(left === 0 ? '' : writeAmount(left, currency));
-  const [tax, setTax] = useState('');
-  const [chosen, setChosen] = useState<Readonly<Record<number, number>>>({});
-  const [payer, setPayer] = useState<Named | null>(null);
   const [fault, setFault] = useState('');
   const add = () => {
+    const { account, tax, payer, dimensions: chosen } = booking;
     const parsed = parseAmount(amount.replace('−', '-').replace(/[,\s](?=\d{3})/g, ''), currency);
     const to = lists.accounts.find(({ id }) => String(id) === account);
     if (!to) return setFault('Choose the account.');
@@ -75,57 +72,10 @@ export function BookTo({ lists, date, text, left, onAdd }: Props) {
   return (
     <section aria-label="Book some of it to an account">
       <div className="d-flex flex-wrap gap-2 align-items-end">
-        <Form.Group controlId="book-account">
-          <Form.Label className="small soft mb-1">Account</Form.Label>
-          <Form.Select size="sm" value={account} onChange={(event) => setAccount(event.target.value)}>
-            <option value="">choose…</option>
-            {lists.accounts.map(({ id, code, name }) => (
-              <option key={id} value={id}>
-                {code} {name}
-              </option>
-            ))}
-          </Form.Select>
-        </Form.Group>
+        <BookingFields name="book" accountLabel="Account" lists={lists} value={booking} onChange={setBooking} />
         <Form.Group controlId="book-amount" style={{ width: '7rem' }}>
           <Form.Label className="small soft mb-1">Amount</Form.Label>
           <Form.Control size="sm" className="num" value={amount} onChange={(event) => setAmount(event.target.value)} />
-        </Form.Group>
-        <Form.Group controlId="book-tax">
-          <Form.Label className="small soft mb-1">Tax within it</Form.Label>
-          <Form.Select size="sm" value={tax} onChange={(event) => setTax(event.target.value)}>
-            <option value="">none</option>
-            {lists.taxCodes.map(({ id, code }) => (
-              <option key={id} value={id}>
-                {code}
-              </option>
-            ))}
-          </Form.Select>
-        </Form.Group>
-        {lists.dimensions.map(({ id, name, values }) => (
-          <Form.Group key={id} controlId={`book-dimension-${id}`}>
-            <Form.Label className="small soft mb-1">{name}</Form.Label>
-            <Form.Select
-              size="sm"
-              value={chosen[id] ?? ''}
-              onChange={(event) => {
-                const { [id]: _before, ...others } = chosen;
-                setChosen(event.target.value === '' ? others : { ...others, [id]: Number(event.target.value) });
-              }}
-            >
-              <option value="">none</option>
-              {values.map((value) => (
-                <option key={value.id} value={value.id}>
-                  {value.name}
-                </option>
-              ))}
-            </Form.Select>
-          </Form.Group>
-        ))}
-        <Form.Group controlId="book-payer-group" style={{ width: '11rem' }}>
-          <Form.Label className="small soft mb-1" htmlFor="book-payer">
-            Payer
-          </Form.Label>
-          <PayerSelect id="book-payer" clearable value={payer} onChange={setPayer} />
         </Form.Group>
         <Button variant="plain" size="sm" onClick={add}>
           Put on the sheet

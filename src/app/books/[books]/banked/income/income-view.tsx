@@ -11,6 +11,7 @@ import { plural } from '@/core/words';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { Empty } from '@/ui/parts/notice';
+import { PlainTable } from '@/ui/parts/plain-table';
 import { TrailAmount } from '@/ui/parts/trail-amount';
 import { turnIntoReceiptsNow } from './actions';
 import { TurnDialog } from './turn-dialog';
@@ -56,102 +57,90 @@ export function DepositIncomeView({ groups, channels }: Props) {
           </Link>
         </Empty>
       ) : (
-        <div className="surface">
-          <table className="list" aria-label="Income from deposits alone">
-            <thead>
+        <PlainTable
+          label="Income from deposits alone"
+          heads={[
+            'From',
+            { name: 'Known by', width: 150 },
+            { name: 'Days', width: 190 },
+            { name: 'Deposits', num: true, width: 80 },
+            { name: 'Amount', num: true, width: 110 },
+            { acts: true, width: 160 },
+          ]}
+          foot={
+            <div className="d-flex px-2 py-2 small">
+              <a className="ms-auto" href={`/api/books/${id}/export/deposit-income`} download>
+                Export what is shown (CSV)
+              </a>
+            </div>
+          }
+        >
+          {groups.map((group, index) => (
+            <Fragment key={`${group.by}/${group.name}/${index}`}>
               <tr>
-                <th scope="col">From</th>
-                <th scope="col" style={{ width: 150 }}>
-                  Known by
-                </th>
-                <th scope="col" style={{ width: 190 }}>
-                  Days
-                </th>
-                <th scope="col" className="num" style={{ width: 80 }}>
-                  Deposits
-                </th>
-                <th scope="col" className="num" style={{ width: 110 }}>
-                  Amount
-                </th>
-                <th scope="col" style={{ width: 160 }}>
-                  <span className="visually-hidden">Acts</span>
-                </th>
+                <td className="wide">
+                  <Button
+                    variant="link"
+                    size="sm"
+                    className="p-0 text-start"
+                    aria-expanded={open === index}
+                    onClick={() => setOpen(open === index ? null : index)}
+                  >
+                    {group.name}
+                  </Button>
+                </td>
+                <td>{BY_WORDS[group.by]}</td>
+                <td className="text-nowrap">
+                  {group.first === group.last
+                    ? formatDate(group.first)
+                    : `${formatDay(group.first)} to ${formatDate(group.last)}`}
+                </td>
+                <td className="num">{group.deposits.length}</td>
+                <td className="num">{money(group.amount)}</td>
+                <td className="text-end text-nowrap">
+                  <Button
+                    variant="link"
+                    size="sm"
+                    className="p-0"
+                    aria-label={`Turn ${group.name} into receipts`}
+                    onClick={() => setTurning(group)}
+                  >
+                    Turn into receipts…
+                  </Button>
+                </td>
               </tr>
-            </thead>
-            <tbody>
-              {groups.map((group, index) => (
-                <Fragment key={`${group.by}/${group.name}/${index}`}>
-                  <tr>
-                    <td className="wide">
-                      <Button
-                        variant="link"
-                        size="sm"
-                        className="p-0 text-start"
-                        aria-expanded={open === index}
-                        onClick={() => setOpen(open === index ? null : index)}
-                      >
-                        {group.name}
-                      </Button>
-                    </td>
-                    <td>{BY_WORDS[group.by]}</td>
-                    <td className="text-nowrap">
-                      {group.first === group.last
-                        ? formatDate(group.first)
-                        : `${formatDay(group.first)} to ${formatDate(group.last)}`}
-                    </td>
-                    <td className="num">{group.deposits.length}</td>
-                    <td className="num">{money(group.amount)}</td>
-                    <td className="text-end text-nowrap">
-                      <Button
-                        variant="link"
-                        size="sm"
-                        className="p-0"
-                        aria-label={`Turn ${group.name} into receipts`}
-                        onClick={() => setTurning(group)}
-                      >
-                        Turn into receipts…
-                      </Button>
-                    </td>
-                  </tr>
-                  {open === index
-                    ? group.deposits.slice(0, SHOWN).map((deposit) => (
-                        <tr key={deposit.match}>
-                          <td className="wide ps-4">
-                            <Link href={`/books/${id}/banked?state=matched&line=${deposit.line}`}>{deposit.text}</Link>
-                          </td>
-                          <td className="soft">{deposit.account}</td>
-                          <td>{formatDate(deposit.date)}</td>
-                          <td />
-                          <td className="num">
-                            <TrailAmount of={`line:${deposit.line}`} amount={deposit.amount} />
-                          </td>
-                          <td />
-                        </tr>
-                      ))
-                    : null}
-                  {open === index && group.deposits.length > SHOWN ? (
-                    <tr>
-                      <td colSpan={6} className="soft ps-4">
-                        and {plural(group.deposits.length - SHOWN, 'deposit')} before
+              {open === index
+                ? group.deposits.slice(0, SHOWN).map((deposit) => (
+                    <tr key={deposit.match}>
+                      <td className="wide ps-4">
+                        <Link href={`/books/${id}/banked?state=matched&line=${deposit.line}`}>{deposit.text}</Link>
                       </td>
+                      <td className="soft">{deposit.account}</td>
+                      <td>{formatDate(deposit.date)}</td>
+                      <td />
+                      <td className="num">
+                        <TrailAmount of={`line:${deposit.line}`} amount={deposit.amount} />
+                      </td>
+                      <td />
                     </tr>
-                  ) : null}
-                </Fragment>
-              ))}
-              <tr className="totals">
-                <td colSpan={3}>{groups.length} in all</td>
-                <td className="num">{groups.reduce((count, { deposits }) => count + deposits.length, 0)}</td>
-                <td className="num">{money(sum(groups.map(({ amount }) => amount)))}</td>
-                <td />
-              </tr>
-            </tbody>
-          </table>
-          <div className="d-flex px-2 py-2 small">
-            <a className="ms-auto" href={`/api/books/${id}/export/deposit-income`} download>
-              Export what is shown (CSV)
-            </a>
-          </div>
-        </div>
+                  ))
+                : null}
+              {open === index && group.deposits.length > SHOWN ? (
+                <tr>
+                  <td colSpan={6} className="soft ps-4">
+                    and {plural(group.deposits.length - SHOWN, 'deposit')} before
+                  </td>
+                </tr>
+              ) : null}
+            </Fragment>
+          ))}
+          <tr className="totals">
+            <td colSpan={3}>{groups.length} in all</td>
+            <td className="num">{groups.reduce((count, { deposits }) => count + deposits.length, 0)}</td>
+            <td className="num">{money(sum(groups.map(({ amount }) => amount)))}</td>
+            <td />
+          </tr>
+        </PlainTable>
       )}
       {turning ? (
         <TurnDialog

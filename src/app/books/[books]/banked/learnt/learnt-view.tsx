@@ -10,6 +10,7 @@ import { formatDate, type PlainDate } from '@/core/calendar';
 import { useBooks } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { Empty } from '@/ui/parts/notice';
+import { PlainTable } from '@/ui/parts/plain-table';
 import { forgetLearntNow, keepBankNameNow, setDayCutNow, takeLagNow } from './actions';
 import { LearntChannels } from './learnt-channels';
 
@@ -52,110 +53,82 @@ export function LearntView({ lags, names, cuts, fees, today, forgotten }: Props)
       {lags.length > 0 ? (
         <>
           <h2>From a channel to the bank</h2>
-          <div className="surface mb-3">
-            <table className="list" aria-label="How long channels take">
-              <thead>
-                <tr>
-                  <th scope="col">Channel</th>
-                  <th scope="col">Set as usual</th>
-                  <th scope="col">It was</th>
-                  <th scope="col" className="num">
-                    Payouts
-                  </th>
-                  <th scope="col">
-                    <span className="visually-hidden">Acts</span>
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {lags.map((lag) => (
-                  <tr key={lag.channel}>
-                    <td>{lag.name}</td>
-                    <td>{days(lag.set)}</td>
-                    <td className="wide">
-                      {lag.lags
-                        .slice(0, 5)
-                        .map(({ days: n, count }) => `${days(n)} ${count} times`)
-                        .join(', ')}
-                    </td>
-                    <td className="num">{lag.of}</td>
-                    <td className="text-end text-nowrap">
-                      {lag.better === null ? null : (
-                        <Button
-                          variant="link"
-                          size="sm"
-                          className="p-0 ms-2"
-                          onClick={() => void takeLagNow(id, { channel: lag.channel, days: lag.better }).then(told)}
-                        >
-                          Take {days(lag.better)} as usual
-                        </Button>
-                      )}
-                      <Link className="small ms-2" href={`/books/${id}/set-up/channels/${lag.channel}`}>
-                        Correct
-                      </Link>
-                      <Button
-                        variant="link"
-                        size="sm"
-                        className="p-0 ms-2"
-                        aria-label={`Forget what ${lag.name} taught`}
-                        onClick={() => void forgetLearntNow(id, { channel: lag.channel, upTo: today }).then(told)}
-                      >
-                        Forget
-                      </Button>
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <PlainTable
+            label="How long channels take"
+            heads={['Channel', 'Set as usual', 'It was', { name: 'Payouts', num: true }, { acts: true }]}
+          >
+            {lags.map((lag) => (
+              <tr key={lag.channel}>
+                <td>{lag.name}</td>
+                <td>{days(lag.set)}</td>
+                <td className="wide">
+                  {lag.lags
+                    .slice(0, 5)
+                    .map(({ days: n, count }) => `${days(n)} ${count} times`)
+                    .join(', ')}
+                </td>
+                <td className="num">{lag.of}</td>
+                <td className="text-end text-nowrap">
+                  {lag.better === null ? null : (
+                    <Button
+                      variant="link"
+                      size="sm"
+                      className="p-0 ms-2"
+                      onClick={() => void takeLagNow(id, { channel: lag.channel, days: lag.better }).then(told)}
+                    >
+                      Take {days(lag.better)} as usual
+                    </Button>
+                  )}
+                  <Link className="small ms-2" href={`/books/${id}/set-up/channels/${lag.channel}`}>
+                    Correct
+                  </Link>
+                  <Button
+                    variant="link"
+                    size="sm"
+                    className="p-0 ms-2"
+                    aria-label={`Forget what ${lag.name} taught`}
+                    onClick={() => void forgetLearntNow(id, { channel: lag.channel, upTo: today }).then(told)}
+                  >
+                    Forget
+                  </Button>
+                </td>
+              </tr>
+            ))}
+          </PlainTable>
         </>
       ) : null}
       <LearntChannels cuts={cuts} fees={fees} onCut={(input) => void setDayCutNow(id, input).then(told)} />
       {names.length > 0 ? (
         <>
           <h2>How payers appear at the bank</h2>
-          <div className="surface mb-3">
-            <table className="list" aria-label="Names at the bank">
-              <thead>
-                <tr>
-                  <th scope="col">The bank says</th>
-                  <th scope="col">Payer</th>
-                  <th scope="col" className="num">
-                    Deposits
-                  </th>
-                  <th scope="col">Last</th>
-                  <th scope="col">
-                    <span className="visually-hidden">Acts</span>
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {names.map((one) => (
-                  <tr key={`${one.payer} ${one.said}`}>
-                    <td>{one.said}</td>
-                    <td>
-                      <Link href={`/books/${id}/owed/payers/${one.payer}`}>{one.name}</Link>
-                    </td>
-                    <td className="num">{one.count}</td>
-                    <td className="text-nowrap">{formatDate(one.last)}</td>
-                    <td className="text-end">
-                      <Button
-                        variant="link"
-                        size="sm"
-                        className="p-0"
-                        aria-label={`Keep ${one.said} as ${one.name}`}
-                        onClick={() =>
-                          void keepBankNameNow(id, { payer: one.payer, name: one.said, keep: true }).then(told)
-                        }
-                      >
-                        Keep as their name
-                      </Button>
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <PlainTable
+            label="Names at the bank"
+            heads={['The bank says', 'Payer', { name: 'Deposits', num: true }, 'Last', { acts: true }]}
+          >
+            {names.map((one) => (
+              <tr key={`${one.payer} ${one.said}`}>
+                <td>{one.said}</td>
+                <td>
+                  <Link href={`/books/${id}/owed/payers/${one.payer}`}>{one.name}</Link>
+                </td>
+                <td className="num">{one.count}</td>
+                <td className="text-nowrap">{formatDate(one.last)}</td>
+                <td className="text-end">
+                  <Button
+                    variant="link"
+                    size="sm"
+                    className="p-0"
+                    aria-label={`Keep ${one.said} as ${one.name}`}
+                    onClick={() =>
+                      void keepBankNameNow(id, { payer: one.payer, name: one.said, keep: true }).then(told)
+                    }
+                  >
+                    Keep as their name
+                  </Button>
+                </td>
+              </tr>
+            ))}
+          </PlainTable>
         </>
       ) : null}
       {forgotten.map((channel) => (

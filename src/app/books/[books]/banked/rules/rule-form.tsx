@@ -9,8 +9,8 @@ import { parseAmount, writeAmount, type Minor } from '@/core/money';
 import type { TextCondition } from '@/core/matching';
 import { useBooks } from '@/ui/frame/books-context';
 import { Notice } from '@/ui/parts/notice';
-import { PayerSelect } from '../../owed/payers/payer-select';
 import type { BookingLists } from '../book-to';
+import { BookingFields, type Booking } from '../booking-fields';
 import { tryStatementRuleNow } from './actions';
 import { RuleNumbers, type NumberField } from './rule-numbers';
 import { HOW_WORDS } from './rule-words';
@@ -39,11 +39,14 @@ export function RuleForm({ rule, text, lists, banks, onKeep, onLeave }: Props) {
   const [from, setFrom] = useState(written(rule?.conditions.amountFrom));
   const [to, setTo] = useState(written(rule?.conditions.amountTo));
   const [bank, setBank] = useState(String(rule?.conditions.accounts?.[0] ?? ''));
-  const [account, setAccount] = useState(String(rule?.result.account ?? ''));
-  const [tax, setTax] = useState(String(rule?.result.taxCode ?? ''));
-  const [payer, setPayer] = useState(rule?.payer ?? null);
+  const [booking, setBooking] = useState<Booking>({
+    account: String(rule?.result.account ?? ''),
+    tax: String(rule?.result.taxCode ?? ''),
+    payer: rule?.payer ?? null,
+    dimensions: rule?.result.dimensions ?? {},
+  });
+  const { account, tax, payer, dimensions } = booking;
   const [numbers, setNumbers] = useState<readonly NumberField[]>((rule?.result.byNumber ?? []).map((one) => ({ number: one.number, account: String(one.account) }))); // prettier-ignore
-  const [dimensions, setDimensions] = useState<Readonly<Record<number, number>>>(rule?.result.dimensions ?? {});
   const [tried, setTried] = useState<Tried | null>(null);
   const [trouble, setTrouble] = useState<{ what: string; next: string } | null>(null);
 
@@ -157,56 +160,7 @@ export function RuleForm({ rule, text, lists, banks, onKeep, onLeave }: Props) {
             </Form.Select>
           </Form.Group>
         ) : null}
-        <Form.Group controlId="rule-account">
-          <Form.Label className="small soft mb-1">is booked to</Form.Label>
-          <Form.Select size="sm" value={account} onChange={(event) => setAccount(event.target.value)}>
-            <option value="">choose an account…</option>
-            {lists.accounts.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.code} {one.name}
-              </option>
-            ))}
-          </Form.Select>
-        </Form.Group>
-        <Form.Group controlId="rule-tax">
-          <Form.Label className="small soft mb-1">Tax within it</Form.Label>
-          <Form.Select size="sm" value={tax} onChange={(event) => setTax(event.target.value)}>
-            <option value="">none</option>
-            {lists.taxCodes.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.code}
-              </option>
-            ))}
-          </Form.Select>
-        </Form.Group>
-        <Form.Group controlId="rule-payer-group" style={{ width: '12rem' }}>
-          <Form.Label className="small soft mb-1" htmlFor="rule-payer">
-            Payer
-          </Form.Label>
-          <PayerSelect id="rule-payer" clearable value={payer} onChange={setPayer} />
-        </Form.Group>
-        {lists.dimensions.map((dimension) => (
-          <Form.Group key={dimension.id} controlId={`rule-dimension-${dimension.id}`}>
-            <Form.Label className="small soft mb-1">{dimension.name}</Form.Label>
-            <Form.Select
-              size="sm"
-              value={dimensions[dimension.id] ?? ''}
-              onChange={(event) => {
-                const { [dimension.id]: _before, ...others } = dimensions;
-                setDimensions(
-                  event.target.value === '' ? others : { ...others, [dimension.id]: Number(event.target.value) },
-                );
-              }}
-            >
-              <option value="">none</option>
-              {dimension.values.map((value) => (
-                <option key={value.id} value={value.id}>
-                  {value.name}
-                </option>
-              ))}
-            </Form.Select>
-          </Form.Group>
-        ))}
+        <BookingFields name="rule" accountLabel="is booked to" lists={lists} value={booking} onChange={setBooking} />
       </section>
       <RuleNumbers numbers={numbers} lists={lists} onChange={setNumbers} />
       {tried ? <TriedView tried={tried} /> : null}

@@ -9,6 +9,7 @@ import { useBooks } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { Mark } from '@/ui/parts/mark';
 import { Empty } from '@/ui/parts/notice';
+import { PlainTable } from '@/ui/parts/plain-table';
 import type { BookingLists } from '../book-to';
 import { confirmByRulesNow, moveStatementRuleNow, removeStatementRuleNow, saveStatementRuleNow } from './actions';
 import { RuleForm } from './rule-form';
@@ -94,77 +95,65 @@ export function StatementRulesView({ rules, lists, banks, text }: Props) {
         </Empty>
       ) : null}
       {rules.length > 0 ? (
-        <div className="surface">
-          <table className="list" aria-label="Statement rules">
-            <thead>
-              <tr>
-                <th scope="col" style={{ width: 40 }}>
-                  #
-                </th>
-                <th scope="col">Rule</th>
-                <th scope="col">When</th>
-                <th scope="col">Booked to</th>
-                <th scope="col" className="num">
-                  Booked
-                </th>
-                <th scope="col" className="num">
-                  Waiting
-                </th>
-                <th scope="col">
-                  <span className="visually-hidden">Acts</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {rules.map((rule, index) => (
-                <tr key={rule.id}>
-                  <td>{index + 1}</td>
-                  <td>
-                    <Button variant="link" size="sm" className="p-0" onClick={() => setOpen(rule)}>
-                      {rule.name}
-                    </Button>{' '}
-                    {rule.active ? null : <Mark kind="aside">off</Mark>}
-                  </td>
-                  <td className="wide">{conditionWords(rule.conditions, bankNames, currency)}</td>
-                  <td className="wide">
-                    {accountName(rule.result.account)}
-                    {rule.result.byNumber.length > 0 || rule.payer ? (
-                      <div className="sub">
-                        {[
-                          ...rule.result.byNumber.map((one) => `${one.number}: ${accountName(one.account)}`),
-                          ...(rule.payer ? [`of ${rule.payer.name}`] : []),
-                        ].join('; ')}
-                      </div>
-                    ) : null}
-                  </td>
-                  <td className="num">{rule.booked || ''}</td>
-                  <td className="num">{rule.waiting || ''}</td>
-                  <td className="text-end text-nowrap">
-                    <Button
-                      variant="link"
-                      size="sm"
-                      className="p-0 ms-2"
-                      disabled={index === 0}
-                      aria-label={`Move ${rule.name} up`}
-                      onClick={() => void moveStatementRuleNow(id, { id: rule.id, position: index }).then(told)}
-                    >
-                      Up
-                    </Button>
-                    <Button
-                      variant="link"
-                      size="sm"
-                      className="p-0 ms-2"
-                      aria-label={`Remove ${rule.name}`}
-                      onClick={() => void removeStatementRuleNow(id, rule.id).then(told)}
-                    >
-                      Remove
-                    </Button>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <PlainTable
+          label="Statement rules"
+          heads={[
+            { name: '#', width: 40 },
+            'Rule',
+            'When',
+            'Booked to',
+            { name: 'Booked', num: true },
+            { name: 'Waiting', num: true },
+            { acts: true },
+          ]}
+        >
+          {rules.map((rule, index) => (
+            <tr key={rule.id}>
+              <td>{index + 1}</td>
+              <td>
+                <Button variant="link" size="sm" className="p-0" onClick={() => setOpen(rule)}>
+                  {rule.name}
+                </Button>{' '}
+                {rule.active ? null : <Mark kind="aside">off</Mark>}
+              </td>
+              <td className="wide">{conditionWords(rule.conditions, bankNames, currency)}</td>
+              <td className="wide">
+                {accountName(rule.result.account)}
+                {rule.result.byNumber.length > 0 || rule.payer ? (
+                  <div className="sub">
+                    {[
+                      ...rule.result.byNumber.map((one) => `${one.number}: ${accountName(one.account)}`),
+                      ...(rule.payer ? [`of ${rule.payer.name}`] : []),
+                    ].join('; ')}
+                  </div>
+                ) : null}
+              </td>
+              <td className="num">{rule.booked || ''}</td>
+              <td className="num">{rule.waiting || ''}</td>
+              <td className="text-end text-nowrap">
+                <Button
+                  variant="link"
+                  size="sm"
+                  className="p-0 ms-2"
+                  disabled={index === 0}
+                  aria-label={`Move ${rule.name} up`}
+                  onClick={() => void moveStatementRuleNow(id, { id: rule.id, position: index }).then(told)}
+                >
+                  Up
+                </Button>
+                <Button
+                  variant="link"
+                  size="sm"
+                  className="p-0 ms-2"
+                  aria-label={`Remove ${rule.name}`}
+                  onClick={() => void removeStatementRuleNow(id, rule.id).then(told)}
+                >
+                  Remove
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </PlainTable>
       ) : null}
     </>
   );

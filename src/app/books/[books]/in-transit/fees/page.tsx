@@ -6,6 +6,7 @@ import { counted, plural } from '@/core/words';
 import { PageTabs } from '@/ui/frame/rail';
 import { Mark } from '@/ui/parts/mark';
 import { Empty } from '@/ui/parts/notice';
+import { PlainTable } from '@/ui/parts/plain-table';
 import { openBooks } from '../../../../server/books';
 import { idParam, single, type SearchParams } from '../../../../server/params';
 import { IN_TRANSIT_PAGES } from '../pages';
@@ -38,112 +39,88 @@ export default async function FeesPage({ params, searchParams }: Props) {
             <p>Once a channel’s receipts say what it charged, they are compared with its schedule here.</p>
           </Empty>
         ) : (
-          <div className="surface mb-3">
-            <table className="list" aria-label="Fees by channel">
-              <thead>
-                <tr>
-                  <th scope="col">Channel</th>
-                  <th scope="col">Schedule</th>
-                  <th scope="col" className="num">
-                    Charged
-                  </th>
-                  <th scope="col" className="num">
-                    Otherwise
-                  </th>
-                  <th scope="col" className="num">
-                    Too much
-                  </th>
-                  <th scope="col">Since</th>
-                  <th scope="col">What it fits</th>
-                </tr>
-              </thead>
-              <tbody>
-                {checks.map((check) => (
-                  <tr key={check.channel}>
-                    <td>
-                      <Link href={`/books/${books}/in-transit/fees?channel=${check.channel}`}>{check.name}</Link>
-                    </td>
-                    <td>{scheduleWords(check.schedule, check.currency)}</td>
-                    <td className="num">{counted(check.charged)}</td>
-                    <td className="num">{check.otherwise === 0 ? '' : counted(check.otherwise)}</td>
-                    <td className="num">
-                      {formatAmount(check.difference, check.currency)}
-                      {check.payouts.count > 0 ? (
-                        <div className="sub">
-                          {`${plural(check.payouts.count, 'payout')} in total: ${formatAmount(check.payouts.difference, check.currency)}`}
-                        </div>
-                      ) : null}
-                      {check.deposits.count > 0 ? (
-                        <div className="sub">
-                          {`${plural(check.deposits.count, 'deposit')} besides: ${formatAmount(check.deposits.difference, check.currency)}`}
-                        </div>
-                      ) : null}
-                    </td>
-                    <td className="text-nowrap">
-                      {check.since ? (
-                        <>
-                          <Mark kind="look">{formatDate(check.since)}</Mark>
-                          {check.before > 0 ? <div className="sub">and {counted(check.before)} before</div> : null}
-                        </>
-                      ) : check.payouts.count + check.deposits.count > 0 ? (
-                        ''
-                      ) : (
-                        <Mark kind="matched">as agreed</Mark>
-                      )}
-                    </td>
-                    <td className="wide">
-                      {learntWords(check)}{' '}
-                      {check.learnt ? (
-                        <Link href={`/books/${books}/set-up/channels/${check.channel}`}>Set it</Link>
-                      ) : null}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <PlainTable
+            label="Fees by channel"
+            heads={[
+              'Channel',
+              'Schedule',
+              { name: 'Charged', num: true },
+              { name: 'Otherwise', num: true },
+              { name: 'Too much', num: true },
+              'Since',
+              'What it fits',
+            ]}
+          >
+            {checks.map((check) => (
+              <tr key={check.channel}>
+                <td>
+                  <Link href={`/books/${books}/in-transit/fees?channel=${check.channel}`}>{check.name}</Link>
+                </td>
+                <td>{scheduleWords(check.schedule, check.currency)}</td>
+                <td className="num">{counted(check.charged)}</td>
+                <td className="num">{check.otherwise === 0 ? '' : counted(check.otherwise)}</td>
+                <td className="num">
+                  {formatAmount(check.difference, check.currency)}
+                  {check.payouts.count > 0 ? (
+                    <div className="sub">
+                      {`${plural(check.payouts.count, 'payout')} in total: ${formatAmount(check.payouts.difference, check.currency)}`}
+                    </div>
+                  ) : null}
+                  {check.deposits.count > 0 ? (
+                    <div className="sub">
+                      {`${plural(check.deposits.count, 'deposit')} besides: ${formatAmount(check.deposits.difference, check.currency)}`}
+                    </div>
+                  ) : null}
+                </td>
+                <td className="text-nowrap">
+                  {check.since ? (
+                    <>
+                      <Mark kind="look">{formatDate(check.since)}</Mark>
+                      {check.before > 0 ? <div className="sub">and {counted(check.before)} before</div> : null}
+                    </>
+                  ) : check.payouts.count + check.deposits.count > 0 ? (
+                    ''
+                  ) : (
+                    <Mark kind="matched">as agreed</Mark>
+                  )}
+                </td>
+                <td className="wide">
+                  {learntWords(check)}{' '}
+                  {check.learnt ? <Link href={`/books/${books}/set-up/channels/${check.channel}`}>Set it</Link> : null}
+                </td>
+              </tr>
+            ))}
+          </PlainTable>
         )}
         {open && rows.length > 0 ? (
           <>
             <h2>Charged otherwise by {open.name}</h2>
-            <div className="surface">
-              <table className="list" aria-label="Receipts charged otherwise">
-                <thead>
-                  <tr>
-                    <th scope="col">Date</th>
-                    <th scope="col">Receipt</th>
-                    <th scope="col">Payer</th>
-                    <th scope="col" className="num">
-                      Gross
-                    </th>
-                    <th scope="col" className="num">
-                      By schedule
-                    </th>
-                    <th scope="col" className="num">
-                      Charged
-                    </th>
-                    <th scope="col" className="num">
-                      Too much
-                    </th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {rows.map((row) => (
-                    <tr key={row.id}>
-                      <td className="text-nowrap">{formatDate(row.date)}</td>
-                      <td>
-                        <Link href={`/books/${books}/collected?receipt=${row.id}`}>{row.name}</Link>
-                      </td>
-                      <td>{row.payer}</td>
-                      <td className="num">{formatAmount(row.gross, open.currency)}</td>
-                      <td className="num">{formatAmount(row.bySchedule, open.currency)}</td>
-                      <td className="num">{formatAmount(row.fee, open.currency)}</td>
-                      <td className="num">{formatAmount(subtract(row.fee, row.bySchedule), open.currency)}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-            </div>
+            <PlainTable
+              label="Receipts charged otherwise"
+              heads={[
+                'Date',
+                'Receipt',
+                'Payer',
+                { name: 'Gross', num: true },
+                { name: 'By schedule', num: true },
+                { name: 'Charged', num: true },
+                { name: 'Too much', num: true },
+              ]}
+            >
+              {rows.map((row) => (
+                <tr key={row.id}>
+                  <td className="text-nowrap">{formatDate(row.date)}</td>
+                  <td>
+                    <Link href={`/books/${books}/collected?receipt=${row.id}`}>{row.name}</Link>
+                  </td>
+                  <td>{row.payer}</td>
+                  <td className="num">{formatAmount(row.gross, open.currency)}</td>
+                  <td className="num">{formatAmount(row.bySchedule, open.currency)}</td>
+                  <td className="num">{formatAmount(row.fee, open.currency)}</td>
+                  <td className="num">{formatAmount(subtract(row.fee, row.bySchedule), open.currency)}</td>
+                </tr>
+              ))}
+            </PlainTable>
             <p className="small mt-1 mb-0">
               <a href={`/api/books/${books}/export/charged-otherwise?channel=${open.channel}`} download>
                 Export all {counted(open.otherwise)} (CSV)
