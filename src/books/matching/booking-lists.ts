@@ -2,6 +2,7 @@ import type { AccountId } from '@/core/ledger';
 import type { BasisPoints } from '@/core/money';
 import { listDimensions } from '../dimensions/dimensions';
 import type { Reading } from '../store';
+import { payerCreditAccount } from './kept-over';
 import { restAccounts } from './rest-accounts';
 
 /** What some of a statement line can be booked to and under. */
@@ -13,6 +14,7 @@ export async function bookingLists(db: Reading) {
     .orderBy('code')
     .execute();
   return {
+    payerCredit: await payerCreditAccount(db),
     accounts: await restAccounts(db),
     taxCodes: taxCodes.map((row) => ({ ...row, rate: row.rate as BasisPoints, account: row.account as AccountId })),
     dimensions: (await listDimensions(db)).map(({ id, name, values }) => ({

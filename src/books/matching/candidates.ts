@@ -85,7 +85,7 @@ export async function candidates(
     ORDER BY r.book_date DESC, r.id DESC LIMIT ${CANDIDATES_PER_KIND}
   `.execute(db);
   const invoices = await sql<InvoiceRow>`
-    SELECT i.id, i.number, i.issued, y.name AS payer, i.gross - i.paid AS open
+    SELECT i.id, i.number, i.issued, y.id AS payerId, y.name AS payer, i.gross - i.paid AS open
     FROM invoice i JOIN payer y ON y.id = i.payer_id
     WHERE i.journal_id IS NOT NULL AND i.paid < i.gross AND ${line.amount} > 0
       AND ${says(['i.number', 'y.name'])} AND ${find.amount === null ? sql`1` : sql`i.gross - i.paid = ${find.amount}`}

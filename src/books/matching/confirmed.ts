@@ -105,7 +105,7 @@ async function receiptRowsById(db: Reading, ids: readonly number[]): Promise<Rec
 async function invoiceRowsById(db: Reading, ids: readonly number[]): Promise<InvoiceRow[]> {
   if (ids.length === 0) return [];
   const { rows } = await sql<InvoiceRow>`
-    SELECT i.id, i.number, i.issued, y.name AS payer, i.gross - i.paid AS open
+    SELECT i.id, i.number, i.issued, y.id AS payerId, y.name AS payer, i.gross - i.paid AS open
     FROM invoice i JOIN payer y ON y.id = i.payer_id
     WHERE i.id IN (SELECT value FROM json_each(${JSON.stringify(ids)}))
   `.execute(db);

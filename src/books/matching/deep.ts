@@ -16,6 +16,7 @@ import {
   settleConflicts,
   weighClaims,
   type Claim,
+  type Explanation,
   type OwnAccount,
   type Proposal,
   type Remittance,
@@ -27,6 +28,7 @@ import { byRules, rulesInForce } from './by-rules';
 import { directFor } from './direct-receipts';
 import { HABIT, payoutsOnTheirWay } from './free-payouts';
 import { ProposalWriter } from './keep-proposals';
+import { payerCreditAccount } from './kept-over';
 import { knownChannels } from './known-channels';
 import { openInvoicesAndNames } from './open-invoices';
 import { sweepChannels } from './sweep-channels';
@@ -142,6 +144,15 @@ async function togetherFor(db: Reading, lines: readonly Deposit[]): Promise<Map<
   return found;
 }
 
+/** What is over on the invoices of one payer is kept for them. */
+function keepingOver(proposal: Proposal, credit: AccountId, payerOf: ReadonlyMap<number, number>): Proposal {
+  const kept = (way: Explanation): Explanation => {
+    const payers = new Set(way.parts.map(({ id }) => payerOf.get(id)));
+    return payers.size === 1 && way.reasons.some(({ kind }) => kind === 'over') ? { ...way, restTo: credit } : way;
+  };
+  return { ...proposal, laid: proposal.laid && kept(proposal.laid), others: proposal.others.map(kept) };
+}
+
 /**
  * Asks again what explains the lines that no payout does: invoices by numbers, names and amounts, then runs of receipts, and of
  * what neither explains the statement rules. All that wait where no scope is given.
@@ -151,7 +162,9 @@ export async function refreshDeep(tx: Writing, scope: Scope | null): Promise<voi
   const deposits = await depositsToExplain(db, scope);
   if (deposits.length === 0) return;
   const { invoices, names } = await openInvoicesAndNames(db);
-  const byInvoice = new Map(proposeInvoices(deposits, invoices, names).map((proposal) => [proposal.line, proposal]));
+  const credit = await payerCreditAccount(db);
+  const payerOf = new Map(invoices.map(({ id, payer }) => [id, payer]));
+  const byInvoice = new Map(proposeInvoices(deposits, invoices, names).map((proposal) => [proposal.line, keepingOver(proposal, credit, payerOf)])); // prettier-ignore
   const unsettled = deposits.filter(undecidedBy(byInvoice));
   const direct = await directFor(db, unsettled.filter(({ amount }) => amount > 0)); // prettier-ignore
   for (const [id, proposal] of direct) byInvoice.set(id, joined(byInvoice.get(id), proposal));

@@ -43,7 +43,7 @@ async function lookUp(db: Reading, inputs: readonly PartInput[]) {
     WHERE r.id IN ${wanted(inputs, 'receipt')}
   `.execute(db);
   const invoices = await sql<InvoiceRow & { journal_id: number | null }>`
-    SELECT i.id, i.number, i.issued, y.name AS payer, i.gross - i.paid AS open, i.journal_id
+    SELECT i.id, i.number, i.issued, y.id AS payerId, y.name AS payer, i.gross - i.paid AS open, i.journal_id
     FROM invoice i JOIN payer y ON y.id = i.payer_id WHERE i.id IN ${wanted(inputs, 'invoice')}
   `.execute(db);
   const lines = await sql<LineRow & Held & { aside: string | null }>`

@@ -55,6 +55,8 @@ export interface SheetPart {
   readonly part: DepositPart;
   /** Where the rest of a deposit with it belongs: a payout that was converted leaves a currency difference. */
   readonly restTo?: AccountId;
+  /** Of an invoice: who owes it. */
+  readonly owedBy?: { readonly id: number; readonly name: string };
   /** Of an account: what it was said to be booked under. */
   readonly detail?: Omit<AccountPartInput, 'kind' | 'id' | 'amount'>;
 }
@@ -123,6 +125,7 @@ export interface InvoiceRow {
   readonly number: string;
   readonly issued: PlainDate;
   readonly payer: string;
+  readonly payerId: number;
   readonly open: Minor;
 }
 
@@ -234,6 +237,7 @@ export function invoicePart(
     feeFrom: 'none',
     net: amount,
     part: { kind: 'invoice', reference: row.number, receivable, applied: amount, early },
+    owedBy: { id: row.payerId, name: row.payer },
   };
 }
 

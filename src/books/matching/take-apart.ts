@@ -6,6 +6,7 @@ import { done, refuse, type Command } from '../command';
 import { balanceMoves, type BalanceMove } from '../ledger/balances';
 import { JournalWriter } from '../ledger/journal-writer';
 import { writeReversals } from '../ledger/reversals';
+import { usedCredit } from './kept-over';
 import { refreshProposals } from './proposals';
 
 const oneOrMore = z.union([
@@ -45,6 +46,9 @@ export const takeApart: Command<z.infer<typeof oneOrMore>, TakenApart> = {
     if (missing !== undefined) return refuse({ code: 'not-found', what: 'match', id: String(missing) });
     const [undone] = matches.filter(({ undone_at: at }) => at !== null);
     if (undone) return refuse({ code: 'match-undone', match: undone.id });
+
+    const used = await usedCredit(db, ids);
+    if (used !== null) return refuse({ code: 'credit-used', name: used });
 
     const { rows: lines } = await sql<{ id: number; book_date: PlainDate; amount: Minor }>`
       SELECT id, book_date, amount FROM statement_line WHERE match_id IN ${wanted}

@@ -8,6 +8,8 @@ import { pairs } from '../ledger/posting';
 import { OwedEntries } from '../settling/owed-entries';
 import type { Reading, StatementLineTable, Writing } from '../store';
 import type { Selectable } from 'kysely';
+import { keptFor } from './kept-for';
+import { payerCreditAccount } from './kept-over';
 import { makeTransitAccount } from './line-parts';
 import { PartsShelf } from './load-parts';
 import type { PartInput, SheetPart } from './parts';
@@ -56,6 +58,7 @@ interface Batch {
   readonly proposals: ReadonlyMap<number, Proposed>;
   readonly accounts: ReadonlyMap<AccountId, { readonly name: string; readonly kept: boolean }>;
   readonly closedThrough: Line['book_date'] | null;
+  readonly payerCredit: AccountId;
   readonly shelf: PartsShelf;
 }
 
@@ -83,6 +86,7 @@ async function lookUp(db: Reading, sheets: readonly SheetToConfirm[]): Promise<B
       ]),
     ),
     closedThrough: books.closed_through,
+    payerCredit: await payerCreditAccount(db),
     shelf: await PartsShelf.of(db, parts, books.currency as Currency),
   };
 }
@@ -126,9 +130,10 @@ function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly re
   if (restTo !== null) {
     const account = batch.accounts.get(restTo);
     if (!account) return { refusal: { code: 'not-found', what: 'account', id: String(restTo) } };
-    if (account.kept) return { refusal: { code: 'rest-account', account: account.name } };
+    const over = restTo === batch.payerCredit && left > 0 && keptFor(parts) !== null;
+    if (account.kept && !over) return { refusal: { code: 'rest-account', account: account.name } };
   }
-  const entry = depositEntry({ ...deposit, restTo });
+  const entry = depositEntry({ ...deposit, restTo, kept: restTo === batch.payerCredit });
   if ('left' in entry) return { refusal: { code: 'left-to-explain', left: entry.left, currency: line.currency } };
   const proposal = batch.proposals.get(line.id);
   const asProposed = sheet.parts.length > 0 && laidKey(sheet.parts) === proposal?.laid;
@@ -235,6 +240,11 @@ export async function writeMatches(
     }
     into.match.flush();
     into.line.flush();
+    for (const [index, { journal, line, parts }] of written.entries()) {
+      const { left, restTo } = planned[index]!;
+      if (restTo !== batch.payerCredit) continue;
+      into.owed.keep({ line: line.id, payer: keptFor(parts)!.id }, journal, line.book_date, left);
+    }
     for (const { match, journal, line, parts } of written) {
       for (const [index, { kind, id, gross, fee, net, part: booked, detail }] of parts.entries()) {
         into.part.add(match, index + 1, kind, id, gross, fee, 1, JSON.stringify(detail ?? {}));

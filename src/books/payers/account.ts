@@ -30,10 +30,11 @@ const moves = (payer: number) => sql`
   FROM invoice i JOIN invoice_entry e ON e.invoice_id = i.id JOIN journal j ON j.id = e.journal_id WHERE i.payer_id = ${payer}
   UNION ALL
   SELECT c.book_date, CASE WHEN c.amount > 0 THEN 'Kept for you' ELSE 'Kept, now used or paid back' END,
-    coalesce(r.external_id, n.number, ''), -c.amount, c.id, 1
+    coalesce(r.external_id, n.number, l.text, ''), -c.amount, c.id, 1
   FROM credit_entry c LEFT JOIN receipt r ON r.id = c.receipt_id
   LEFT JOIN credit_note n ON n.id = c.credit_note_id LEFT JOIN invoice v ON v.id = n.invoice_id
-  WHERE coalesce(r.payer_id, v.payer_id) = ${payer}`;
+  LEFT JOIN statement_line l ON l.id = c.statement_line_id LEFT JOIN payer y ON y.id = c.payer_id
+  WHERE coalesce(r.payer_id, v.payer_id, y.merged_into, y.id) = ${payer}`;
 
 /** A payer's account from one day to another, both included. */
 export async function statementOfAccount(

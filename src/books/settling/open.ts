@@ -13,7 +13,7 @@ export interface CreditView {
   readonly date: PlainDate;
   readonly note: string;
   readonly left: Minor;
-  /** The receipt's own id and the channel it came through; null for a credit note. */
+  /** The receipt's own id and the channel it came through; null for a credit note or a deposit. */
   readonly came: { readonly reference: string; readonly channel: number } | null;
 }
 
@@ -30,23 +30,28 @@ export async function creditsOf(db: Reading, payer: number): Promise<CreditView[
     Omit<CreditView, 'source' | 'came'> & {
       receipt: number | null;
       noteId: number | null;
+      line: number | null;
       reference: string;
       channel: number;
     }
   >`
-    SELECT r.id AS receipt, NULL AS noteId, 'Receipt ' || r.external_id AS name, r.book_date AS date,
+    SELECT r.id AS receipt, NULL AS noteId, NULL AS line, 'Receipt ' || r.external_id AS name, r.book_date AS date,
       coalesce(nullif(r.document, ''), r.note) AS note, sum(c.amount) AS left, r.external_id AS reference, r.channel_id AS channel
     FROM receipt r JOIN credit_entry c ON c.receipt_id = r.id WHERE r.payer_id = ${payer}
     GROUP BY r.id HAVING sum(c.amount) > 0
     UNION ALL
-    SELECT NULL, n.id, 'Credit note ' || n.number, n.issued, 'for invoice ' || i.number, sum(c.amount), '', 0
+    SELECT NULL, n.id, NULL, 'Credit note ' || n.number, n.issued, 'for invoice ' || i.number, sum(c.amount), '', 0
     FROM invoice i JOIN credit_note n ON n.invoice_id = i.id JOIN credit_entry c ON c.credit_note_id = n.id
     WHERE i.payer_id = ${payer} GROUP BY n.id HAVING sum(c.amount) > 0
-    ORDER BY 4, 3
+    UNION ALL
+    SELECT NULL, NULL, l.id, 'Deposit', l.book_date, l.text, sum(c.amount), '', 0
+    FROM credit_entry c JOIN payer y ON y.id = c.payer_id JOIN statement_line l ON l.id = c.statement_line_id
+    WHERE coalesce(y.merged_into, y.id) = ${payer} GROUP BY l.id HAVING sum(c.amount) > 0
+    ORDER BY 5, 4
   `.execute(db);
-  return rows.map(({ receipt, noteId, reference, channel, ...row }) => ({
+  return rows.map(({ receipt, noteId, line, reference, channel, ...row }) => ({
     ...row,
-    source: receipt === null ? { note: noteId! } : { receipt },
+    source: receipt !== null ? { receipt } : line !== null ? { line, payer } : { note: noteId! },
     came: receipt === null ? null : { reference, channel },
   }));
 }

@@ -3,8 +3,9 @@ import type { PlainDate } from '@/core/calendar';
 import { negate, ZERO, type Minor } from '@/core/money';
 import type { BulkInsert, InvoiceEntryKind, Writing } from '../store';
 
-/** Whose credit it is: what a receipt was over, or what a credit note took back of what was paid. */
-export type CreditSource = { readonly receipt: number } | { readonly note: number };
+/** Whose credit it is: what a receipt or a deposit was over, or what a credit note took back of what was paid. */
+export type CreditSource =
+  { readonly receipt: number } | { readonly note: number } | { readonly line: number; readonly payer: number };
 
 /**
  * Writes what journals do to invoices and to what is kept for payers, in bulk. It holds back what it is given: the journals must
@@ -19,7 +20,15 @@ export class OwedEntries {
 
   constructor(private readonly tx: Writing) {
     this.invoices = tx.bulk('invoice_entry', ['invoice_id', 'journal_id', 'book_date', 'amount', 'kind']);
-    this.credits = tx.bulk('credit_entry', ['receipt_id', 'credit_note_id', 'journal_id', 'book_date', 'amount']);
+    this.credits = tx.bulk('credit_entry', [
+      'receipt_id',
+      'credit_note_id',
+      'statement_line_id',
+      'payer_id',
+      'journal_id',
+      'book_date',
+      'amount',
+    ]);
   }
 
   /** A movement of an invoice on the receivable: a debit is positive. */
@@ -38,8 +47,8 @@ export class OwedEntries {
   /** So much more is kept for a payer; below zero it is used or paid back. */
   keep(source: CreditSource, journal: number, date: PlainDate, amount: Minor): void {
     if (amount === ZERO) return;
-    const [receipt, note] = 'receipt' in source ? [source.receipt, null] : [null, source.note];
-    this.heldCredits.push([receipt, note, journal, date, amount]);
+    const of = { receipt: null, note: null, line: null, payer: null, ...source };
+    this.heldCredits.push([of.receipt, of.note, of.line, of.payer, journal, date, amount]);
   }
 
   async flush(): Promise<void> {

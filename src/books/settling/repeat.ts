@@ -19,8 +19,8 @@ export async function repeatEntries(db: Reading, pairs: RawBuilder<unknown>, sig
     FROM ${pairs} JOIN invoice_entry e ON e.journal_id = t.was JOIN journal j ON j.id = t.journal ORDER BY e.id
   `.execute(db);
   await sql`
-    INSERT INTO credit_entry (receipt_id, credit_note_id, journal_id, book_date, amount)
-    SELECT c.receipt_id, c.credit_note_id, t.journal, j.book_date, ${s} * c.amount
+    INSERT INTO credit_entry (receipt_id, credit_note_id, statement_line_id, payer_id, journal_id, book_date, amount)
+    SELECT c.receipt_id, c.credit_note_id, c.statement_line_id, c.payer_id, t.journal, j.book_date, ${s} * c.amount
     FROM ${pairs} JOIN credit_entry c ON c.journal_id = t.was JOIN journal j ON j.id = t.journal ORDER BY c.id
   `.execute(db);
 }

@@ -18,7 +18,11 @@ import type { Reading } from '../store';
 import { earlyPayments } from './early';
 import { OwedEntries, type CreditSource } from './owed-entries';
 
-const source = z.union([z.object({ receipt: z.number().int() }), z.object({ note: z.number().int() })]);
+const source = z.union([
+  z.object({ receipt: z.number().int() }),
+  z.object({ note: z.number().int() }),
+  z.object({ line: z.number().int(), payer: z.number().int() }),
+]);
 
 export interface SettleInput {
   /** Where the money is: credit of receipts and credit notes, used in this order. */
@@ -71,7 +75,12 @@ async function creditOf(db: Reading, one: CreditSource): Promise<Credit | null> 
           SELECT 'Receipt ' || r.external_id AS name, r.book_date AS date, coalesce(sum(c.amount), 0) AS left
           FROM receipt r LEFT JOIN credit_entry c ON c.receipt_id = r.id WHERE r.id = ${one.receipt} GROUP BY r.id
         `.execute(db)
-      : await sql<{ name: string; date: PlainDate; left: Minor }>`
+      : 'line' in one
+        ? await sql<{ name: string; date: PlainDate; left: Minor }>`
+          SELECT 'Deposit of ' || l.book_date AS name, l.book_date AS date, coalesce(sum(c.amount), 0) AS left
+          FROM statement_line l LEFT JOIN credit_entry c ON c.statement_line_id = l.id WHERE l.id = ${one.line} GROUP BY l.id
+        `.execute(db)
+        : await sql<{ name: string; date: PlainDate; left: Minor }>`
           SELECT 'Credit note ' || n.number AS name, n.issued AS date, coalesce(sum(c.amount), 0) AS left
           FROM credit_note n LEFT JOIN credit_entry c ON c.credit_note_id = n.id WHERE n.id = ${one.note} GROUP BY n.id
         `.execute(db);

@@ -66,4 +66,9 @@ CREATE INDEX proposal_group ON proposal (certainty, book_date, statement_line_id
 CREATE INDEX proposal_part_ref ON proposal_part (kind, ref_id);
 -- A channel's day ends so many minutes after midnight; what comes before that is still of the day before.
 ALTER TABLE channel ADD COLUMN day_cut INTEGER NOT NULL DEFAULT 0 CHECK (day_cut BETWEEN 0 AND 1439);
+-- What a deposit was over is kept for the payer of its invoices.
+ALTER TABLE credit_entry ADD COLUMN statement_line_id INTEGER REFERENCES statement_line (id) ON DELETE SET NULL;
+ALTER TABLE credit_entry ADD COLUMN payer_id INTEGER REFERENCES payer (id);
+CREATE INDEX credit_entry_line ON credit_entry (statement_line_id) WHERE statement_line_id IS NOT NULL;
+CREATE INDEX credit_entry_payer ON credit_entry (payer_id) WHERE payer_id IS NOT NULL;
 `;

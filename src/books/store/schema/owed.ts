@@ -58,6 +58,9 @@ export interface CreditEntryTable {
   id: Generated<number>;
   receipt_id: number | null;
   credit_note_id: number | null;
+  /** Of what a deposit was over: its line, and whose it is. */
+  statement_line_id: Generated<number | null>;
+  payer_id: Generated<number | null>;
   journal_id: number;
   book_date: PlainDate;
   amount: Minor;

@@ -86,6 +86,8 @@ export interface Deposit {
   readonly parts: readonly DepositPart[];
   /** Where the remainder goes, once the user has chosen; null while nothing is chosen. */
   readonly restTo: AccountId | null;
+  /** The remainder is more than the invoices had open, and kept for their payer (recipe 12). */
+  readonly kept?: boolean;
 }
 
 /** What one part brings to the bank, in minor units. */
@@ -141,6 +143,11 @@ function feeBecause({ parts }: Pick<Deposit, 'parts'>, account: AccountId, fee: 
   return totals ? { why: 'fee-at-bank', schedule: fee, rest: ZERO } : { why: 'fee-by-schedule' };
 }
 
+function restBecause({ kept, parts }: Deposit): Because {
+  const invoices = parts.flatMap((part) => (part.kind === 'invoice' ? [part.reference] : []));
+  return kept ? { why: 'over-invoice', document: invoices.length === 1 ? invoices[0]! : '' } : { why: 'rest-chosen' };
+}
+
 function feeLines(deposit: Deposit, rest: Minor): EntryLine[] {
   const byAccount = new Map<AccountId, Minor>();
   for (const part of deposit.parts) {
@@ -160,7 +167,7 @@ function feeLines(deposit: Deposit, rest: Minor): EntryLine[] {
         ? shared(deposit, account, subtract(fee, rest), { why: 'fee-at-bank', schedule: fee, rest })
         : shared(deposit, account, fee, feeBecause(deposit, account, fee)),
     ),
-    ...(deposit.restTo === null || merged ? [] : debit(deposit.restTo, negate(rest), { why: 'rest-chosen' })),
+    ...(deposit.restTo === null || merged ? [] : debit(deposit.restTo, negate(rest), restBecause(deposit))),
   ];
 }
 

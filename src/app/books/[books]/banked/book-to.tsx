@@ -13,6 +13,8 @@ import { useBooks } from '@/ui/frame/books-context';
 import { BookingFields, type Booking } from './booking-fields';
 
 export interface BookingLists {
+  /** What is over on invoices is kept there, for their payer. */
+  readonly payerCredit: AccountId;
   readonly accounts: readonly RestAccount[];
   readonly taxCodes: readonly {
     readonly id: number;

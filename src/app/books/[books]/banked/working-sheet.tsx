@@ -5,6 +5,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { Sheet } from '@/books/matching/sheet';
+import { keptFor } from '@/books/matching/kept-for';
 import type { SheetPart } from '@/books/matching/parts';
 import type { EntryView } from '@/books/ledger/entry-view';
 import { leftToExplain, type AccountId } from '@/core/ledger';
@@ -56,7 +57,7 @@ export function WorkingSheet({ sheet, lists }: { sheet: Sheet; lists: BookingLis
   const toasts = useToasts();
   const { open: openTrail } = useTrail();
   const [parts, setParts] = useState<readonly SheetPart[]>(sheet.parts);
-  const [restTo, setRestTo] = useState<AccountId | null>(sheet.restTo);
+  const [chosen, setRestTo] = useState<AccountId | null>(sheet.restTo);
   const [picking, setPicking] = useState(sheet.parts.length === 0 && sheet.others.length === 0);
   const [entry, setEntry] = useState<EntryView | null>(null);
   const [trouble, setTrouble] = useState<{ what: string; next: string } | null>(null);
@@ -65,6 +66,9 @@ export function WorkingSheet({ sheet, lists }: { sheet: Sheet; lists: BookingLis
   const [booking, setBooking] = useState(false);
 
   const rest = leftToExplain({ amount: sheet.line.amount, parts: parts.map((part) => part.part) });
+  // What is kept is kept for somebody: without the one payer of the invoices it is to be booked otherwise.
+  const payer = rest > 0 ? keptFor(parts) : null;
+  const restTo = chosen === lists.payerCredit && payer === null ? null : chosen;
   const left = restTo === null ? rest : (0 as Minor);
   const laid = parts.length > 0 || restTo !== null;
   const change = (next: readonly SheetPart[]) => {
@@ -144,6 +148,7 @@ export function WorkingSheet({ sheet, lists }: { sheet: Sheet; lists: BookingLis
                         }
                       >
                         <option value="">not yet</option>
+                        {payer !== null ? <option value={lists.payerCredit}>kept for {payer.name}</option> : null}
                         {accounts.map((account) => (
                           <option key={account.id} value={account.id}>
                             {account.code} {account.name}
