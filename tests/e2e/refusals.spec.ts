@@ -166,7 +166,7 @@ test('confirming works only at zero, whatever the key', async ({ page, server })
   await expect(sheet.getByRole('alert')).toContainText('Nothing is laid on the sheet.');
   await sheet.getByRole('button', { name: /^Add parts/ }).click();
   await sheet.getByLabel('Find a part by name, number, note or amount').fill('P-2232');
-  await sheet.getByRole('checkbox', { name: /P-2232/ }).check();
+  await sheet.getByRole('checkbox', { name: /^Payout P-2232/ }).check();
   await sheet.getByRole('button', { name: /^Trail/ }).focus();
   await page.keyboard.press('c');
   await expect(sheet.getByRole('alert')).toContainText('is left to explain.');

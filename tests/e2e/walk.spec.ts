@@ -207,7 +207,8 @@ test('banked: a transfer settles the invoices it pays, and money that left is bo
   await lines.getByText('SKARRA YC').click();
   const sheet = page.getByRole('article', { name: 'Working sheet' });
   const left = sheet.getByLabel('Left to explain', { exact: true });
-  await expect(sheet).toContainText('all 3 invoices that are open');
+  await expect(sheet).toContainText('the bank’s text names KS-2034, KS-2036');
+  await expect(sheet).toContainText('2083 stands in the bank’s text, one letter off KS-2038');
   await expect(left).toHaveText('0.00');
   // What is laid is taken off and put on again.
   await sheet.getByRole('button', { name: /^Take Invoice KS-2038/ }).click();

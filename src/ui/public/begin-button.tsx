@@ -1,12 +1,22 @@
 'use client';
 
-import { useState } from 'react';
+import { useState, useSyncExternalStore } from 'react';
 import Button from 'react-bootstrap/Button';
 
 type Begun = { readonly ok: true; readonly value: { readonly pay: string } } | { readonly ok: false; readonly what: string; readonly next: string }; // prettier-ignore
 
-/** Begins something that is paid elsewhere and goes there; pressed twice, it begins once. */
+const never = () => () => undefined;
+
+/**
+ * Begins something that is paid elsewhere and goes there; pressed twice, it begins once. It cannot be pressed before the page
+ * answers: a press that came too early would be lost.
+ */
 export function BeginButton({ begin, children }: { begin: () => Promise<Begun>; children: string }) {
+  const ready = useSyncExternalStore(
+    never,
+    () => true,
+    () => false,
+  );
   const [busy, setBusy] = useState(false);
   const [refused, setRefused] = useState('');
   const go = async () => {
@@ -19,7 +29,7 @@ export function BeginButton({ begin, children }: { begin: () => Promise<Begun>; 
   };
   return (
     <>
-      <Button variant="primary" size="lg" disabled={busy} onClick={() => void go()}>
+      <Button variant="primary" size="lg" disabled={busy || !ready} onClick={() => void go()}>
         {children}
       </Button>
       {refused ? (
