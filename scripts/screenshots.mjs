@@ -51,7 +51,17 @@ const VIEWS = {
   },
   collected: { path: 'collected?state=not-posted', then: (page) => page.keyboard.press('j') },
   'in-transit': { path: 'in-transit', then: (page) => page.getByRole('button', { name: 'P-2233' }).click() },
-  banked: { path: 'banked' },
+  banked: {
+    path: 'banked',
+    then: async (page) => {
+      await page.getByRole('grid', { name: 'Statement lines' }).getByText('T HOLLOW RIG CHECK').click();
+      await page
+        .getByRole('button', { name: /^Lay Invoice/ })
+        .first()
+        .click();
+      await page.getByRole('region', { name: 'Fits equally' }).waitFor();
+    },
+  },
   'banked-by-hand': {
     path: 'banked',
     then: async (page) => {

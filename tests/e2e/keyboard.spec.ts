@@ -101,6 +101,7 @@ const PAGES = [
   'banked/bring-in',
   'banked/rules?text=rent',
   'banked/learnt',
+  'banked/income',
   'in-transit/fees',
   'proved',
   'proved/trial-balance',
