@@ -182,6 +182,8 @@ function decide(
     for (const pairing of way ?? []) forced.set(pairing.line.id, { pairing, of: way!.length });
   }
 
+  const forcedPayouts = new Set([...forced.values()].map(({ pairing }) => pairing.payout.id));
+
   return [...lines].sort(byId).map((line): Proposal => {
     const identity = settled.get(line.id);
     if (identity) return { line: line.id, certainty: 'proven', laid: explained(identity), reasons: [], others: [] };
@@ -205,7 +207,8 @@ function decide(
       return { line: line.id, certainty: 'probable', laid, reasons: [], others };
     }
     const near = nearlyNamed(mine, freeByPayout);
-    if (near && miss === undefined) {
+    // What is the only way for another line is not taken from it by a letter.
+    if (near && miss === undefined && !forcedPayouts.has(near.pairing.payout.id)) {
       const { pairing, said } = near;
       const laid = explained(pairing, [{ kind: 'nearly-in-text', said, reference: pairing.payout.reference }]);
       const others = byLag.filter((one) => one !== pairing).map((one) => explained(one));
