@@ -136,6 +136,7 @@ test('every because reads as a phrase', () => {
     { why: 'fee-at-bank', schedule: 1250, rest: 2 },
     { why: 'fee-by-schedule' },
     { why: 'rest-chosen' },
+    { why: 'booked-on-sheet' },
     { why: 'between-lines', line: 4 },
     { why: 'statement-rule', rule: 'Rent' },
     { why: 'reverses', journal: 9 },

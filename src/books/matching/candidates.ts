@@ -65,13 +65,11 @@ export async function candidates(
           columns.map((column) => sql`${sql.ref(column)} LIKE ${like} ESCAPE '\\'`),
           sql` OR `,
         )})`;
-  const amounts = (column: string) =>
-    find.amount === null
-      ? sql`1`
-      : sql`${column === 'abs(l.amount)' ? sql`abs(l.amount)` : sql.ref(column)} = ${Math.abs(find.amount)}`;
+  const amounts = (figure: ReturnType<typeof sql>) =>
+    find.amount === null ? sql`1` : sql`${figure} = ${Math.abs(find.amount)}`;
   const payouts = await sql<PayoutRow>`
     SELECT ${PAYOUT_COLUMNS} FROM payout p
-    WHERE p.match_id IS NULL AND ${says(['p.external_id'])} AND ${amounts('p.net')}
+    WHERE p.match_id IS NULL AND ${says(['p.external_id'])} AND ${amounts(sql`p.net`)}
     ORDER BY abs(p.net - ${line.amount}), p.book_date DESC LIMIT ${CANDIDATES_PER_KIND}
   `.execute(db);
   const searching = find.text !== '';
@@ -81,7 +79,7 @@ export async function candidates(
     WHERE r.payout_ref = '' AND r.match_id IS NULL AND r.journal_id IS NOT NULL AND r.not_held <> r.gross
       AND r.currency = (SELECT currency FROM books)
       AND ${searching ? sql`1` : sql`r.book_date BETWEEN date(${line.book_date}, ${`-${DAYS_BACK} days`}) AND ${line.book_date}`}
-      AND ${says(['r.external_id', 'y.name', 'r.document', 'r.note'])} AND ${amounts('r.gross')}
+      AND ${says(['r.external_id', 'y.name', 'r.document', 'r.note'])} AND ${amounts(sql`r.gross`)}
     ORDER BY r.book_date DESC, r.id DESC LIMIT ${CANDIDATES_PER_KIND}
   `.execute(db);
   const invoices = await sql<InvoiceRow>`
@@ -96,7 +94,7 @@ export async function candidates(
     WHERE l.match_id IS NULL AND l.aside IS NULL AND l.id <> ${lineId} AND l.currency = ${line.currency}
       AND (${searching ? sql`1` : sql`0`} OR (l.account_id = ${line.account_id}) = ((l.amount > 0) = ${line.amount > 0 ? sql`1` : sql`0`}))
       AND ${searching ? sql`1` : sql`l.book_date BETWEEN date(${line.book_date}, ${`-${DAYS_BETWEEN} days`}) AND date(${line.book_date}, ${`+${DAYS_BETWEEN} days`})`}
-      AND ${says(['l.text', 'l.counterparty', 'l.reference'])} AND ${amounts('abs(l.amount)')}
+      AND ${says(['l.text', 'l.counterparty', 'l.reference'])} AND ${amounts(sql`abs(l.amount)`)}
     ORDER BY l.amount <> ${-line.amount}, abs(julianday(l.book_date) - julianday(${line.book_date})), l.id
     LIMIT ${CANDIDATES_PER_KIND}
   `.execute(db);

@@ -162,11 +162,17 @@ export async function listLines(
 
 export type CertaintyGroups = Readonly<Record<Certainty, CountAndAmount>>;
 
-/** How many lines wait in each group of certainty, and what they come to. */
-export async function certaintyGroups(db: Reading): Promise<CertaintyGroups> {
-  const { rows } = await sql<CountAndAmount & { certainty: Certainty }>`
-    SELECT certainty, count(*) AS count, sum(amount) AS amount FROM proposal GROUP BY certainty
-  `.execute(db);
+/** How many lines wait in each group of certainty, and what they come to; of those that say a text where one is given. */
+export async function certaintyGroups(db: Reading, text?: string): Promise<CertaintyGroups> {
+  const { rows } = await (
+    text
+      ? sql<CountAndAmount & { certainty: Certainty }>`
+        SELECT q.certainty, count(*) AS count, sum(l.amount) AS amount
+        FROM proposal q JOIN statement_line l ON l.id = q.statement_line_id
+        WHERE ${saying({ state: 'to-explain', text })} GROUP BY q.certainty`
+      : sql<CountAndAmount & { certainty: Certainty }>`
+        SELECT certainty, count(*) AS count, sum(amount) AS amount FROM proposal GROUP BY certainty`
+  ).execute(db);
   const nothing: CountAndAmount = { count: 0, amount: 0 as Minor };
   const of = (certainty: Certainty) => rows.find((row) => row.certainty === certainty) ?? nothing;
   return Object.fromEntries(CERTAINTIES.map((certainty) => [certainty, of(certainty)])) as CertaintyGroups;

@@ -51,6 +51,8 @@ export type Because =
   | { readonly why: 'credit-used' | 'credit-refunded' | 'early-discount' | 'written-off' }
   | { readonly why: 'early-discount-tax'; readonly code: string; readonly rate: number }
   | { readonly why: 'rest-chosen' }
+  /** Some of a deposit, booked straight to an account on its sheet. */
+  | { readonly why: 'booked-on-sheet' }
   | { readonly why: 'statement-rule'; readonly rule: string }
   | { readonly why: 'reverses'; readonly journal: number };
 
@@ -157,6 +159,8 @@ export function becauseWords(because: Because): string {
       return 'remainder written off';
     case 'statement-rule':
       return `statement rule “${because.rule}”`;
+    case 'booked-on-sheet':
+      return 'booked here on the sheet';
     case 'rest-chosen':
       return 'the rest, where you put it';
     case 'reverses':

@@ -1,3 +1,4 @@
+import { groupBy } from '../group-by';
 import type { Explanation, Proposal, Reason } from './proposal';
 
 /** One way to explain a line that does not come to it by itself, or that nothing but circumstance speaks for. */
@@ -18,8 +19,7 @@ export function weighClaims(claims: readonly Claim[]): Map<number, Proposal> {
   for (const key of claims.filter(({ sure }) => sure).flatMap(({ takes }) => takes)) {
     sureOf.set(key, (sureOf.get(key) ?? 0) + 1);
   }
-  const ofLine = new Map<number, Claim[]>();
-  for (const claim of claims) ofLine.set(claim.line, [...(ofLine.get(claim.line) ?? []), claim]);
+  const ofLine = groupBy(claims, ({ line }) => line);
   return new Map(
     [...ofLine].map(([line, own]): [number, Proposal] => {
       const sure = own.filter((claim) => claim.sure);

@@ -1,4 +1,5 @@
 import { workingDaysBetween, type PlainDate, type WorkingCalendar } from '../calendar';
+import { groupBy } from '../group-by';
 import type { Minor } from '../money';
 import type { NameFinder } from './names';
 import { nearOne } from './near';
@@ -30,12 +31,6 @@ interface Fit {
   readonly lag: number;
 }
 
-const group = (fits: readonly Fit[], of: (fit: Fit) => number) => {
-  const groups = new Map<number, Fit[]>();
-  for (const fit of fits) groups.set(of(fit), [...(groups.get(of(fit)) ?? []), fit]);
-  return groups;
-};
-
 function wayOf({ receipt, named, near, payer, lag }: Fit): Explanation {
   const reasons: Reason[] = [
     ...(named === null ? [] : [{ kind: 'receipt-in-text', reference: receipt.name } as const]),
@@ -58,12 +53,7 @@ export function proposeDirect(
   names: NameFinder,
   calendar: WorkingCalendar,
 ): Map<number, Proposal> {
-  const byAmount = new Map<number, DirectReceipt[]>();
-  for (const receipt of [...receipts].sort((a, b) => a.id - b.id)) {
-    const list = byAmount.get(receipt.amount);
-    if (list) list.push(receipt);
-    else byAmount.set(receipt.amount, [receipt]);
-  }
+  const byAmount = groupBy([...receipts].sort((a, b) => a.id - b.id), ({ amount }) => amount as number); // prettier-ignore
   const fits = [...lines]
     .sort((a, b) => a.id - b.id)
     .flatMap((line) => {
@@ -81,7 +71,7 @@ export function proposeDirect(
       });
     });
   const ground = (fit: Fit) => (fit.named !== null ? 2 : fit.near !== null ? 1 : 0);
-  const [ofLine, ofReceipt] = [group(fits, ({ line }) => line.id), group(fits, ({ receipt }) => receipt.id)];
+  const [ofLine, ofReceipt] = [groupBy(fits, ({ line }) => line.id), groupBy(fits, ({ receipt }) => receipt.id)];
   const best = (list: readonly Fit[]) => {
     const most = Math.max(...list.map(ground));
     return list.filter((fit) => ground(fit) === most);

@@ -1,4 +1,5 @@
 import { daysBetween, workingDaysBetween, type WorkingCalendar } from '../calendar';
+import { groupBy } from '../group-by';
 import { firstNotBefore } from '../sorted';
 import type { LineToExplain, PayoutHabit } from './payouts';
 import type { PayoutOfChannel } from './payouts-together';
@@ -35,16 +36,6 @@ interface Pair {
   readonly way: (partner: LineWithText) => Explanation;
 }
 
-const group = <T, K>(items: readonly T[], keyOf: (item: T) => K): Map<K, T[]> => {
-  const groups = new Map<K, T[]>();
-  for (const item of items) {
-    const list = groups.get(keyOf(item));
-    if (list) list.push(item);
-    else groups.set(keyOf(item), [item]);
-  }
-  return groups;
-};
-
 /** Whether a line's text says the number of an own account, put together from however many pieces. */
 function namesAccount(line: LineWithText, { number }: OwnAccount): boolean {
   const key = referenceKey(number);
@@ -54,7 +45,7 @@ function namesAccount(line: LineWithText, { number }: OwnAccount): boolean {
 /** The two ends of transfers between own accounts: what left one and came to another, to the cent and within days. */
 function transfers(lines: readonly LineWithText[], accounts: readonly OwnAccount[]): Pair[] {
   const byAccount = new Map(accounts.map((own) => [own.account, own]));
-  const left = group(
+  const left = groupBy(
     lines.filter(({ amount }) => amount < 0),
     ({ amount }) => -amount,
   );
@@ -88,7 +79,7 @@ function halves(
   calendar: WorkingCalendar,
   habit: PayoutHabit,
 ): Pair[] {
-  const byAccount = group(
+  const byAccount = groupBy(
     lines.filter(({ amount }) => amount > 0),
     ({ account }) => account,
   );
@@ -99,7 +90,7 @@ function halves(
     for (const line of list) for (const key of line.keys) if (known.has(key)) byKey.set(key, [...(byKey.get(key) ?? []), line]); // prettier-ignore
   }
   const byAmount = new Map(
-    [...byAccount].map(([account, list]) => [account, group(list, ({ amount }) => amount as number)]),
+    [...byAccount].map(([account, list]) => [account, groupBy(list, ({ amount }) => amount as number)]),
   );
   return payouts.flatMap((payout) => {
     const own = byAccount.get(payout.account) ?? [];

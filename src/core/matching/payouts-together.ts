@@ -1,4 +1,5 @@
 import { workingDaysBetween, type WorkingCalendar } from '../calendar';
+import { groupBy } from '../group-by';
 import { firstNotBefore } from '../sorted';
 import type { LineToExplain, PayoutHabit, PayoutInTransit } from './payouts';
 import type { Explanation, Proposal, Reason } from './proposal';
@@ -49,13 +50,7 @@ export function proposeTogether(
   calendar: WorkingCalendar,
   habit: PayoutHabit,
 ): Map<number, Proposal> {
-  const byChannel = new Map<string, PayoutOfChannel[]>();
-  for (const payout of payouts) {
-    const key = `${payout.account}/${payout.channel}`;
-    const list = byChannel.get(key);
-    if (list) list.push(payout);
-    else byChannel.set(key, [payout]);
-  }
+  const byChannel = groupBy(payouts, ({ account, channel }) => `${account}/${channel}`);
   const found = new Map<number, Explanation[]>();
   for (const key of [...byChannel.keys()].sort()) {
     const sorted = byChannel.get(key)!.sort((a, b) => a.left.localeCompare(b.left) || a.id - b.id);

@@ -1,4 +1,5 @@
 import { workingDaysBetween, type PlainDate, type WorkingCalendar } from '../calendar';
+import { groupBy } from '../group-by';
 import type { Minor } from '../money';
 import { nearOne } from './near';
 import { nothing, type Explanation, type Proposal, type Reason } from './proposal';
@@ -43,17 +44,6 @@ interface Pairing {
 }
 
 const byId = (a: { readonly id: number }, b: { readonly id: number }) => a.id - b.id;
-
-function groupBy<K, T>(items: readonly T[], keyOf: (item: T) => K): Map<K, T[]> {
-  const groups = new Map<K, T[]>();
-  for (const item of items) {
-    const key = keyOf(item);
-    const group = groups.get(key);
-    if (group) group.push(item);
-    else groups.set(key, [item]);
-  }
-  return groups;
-}
 
 function reasonsFor(pairing: Pairing): Reason[] {
   const { lag, named, usual, payout } = pairing;

@@ -6,7 +6,6 @@ import { feeChecks, otherwiseCharged } from '@/books/proof/fee-check';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { statementImporter } from '@/books/statements/import';
-import { undoChange } from '@/books/undo';
 import { feeOf } from '@/core/channels';
 import { plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
@@ -25,10 +24,7 @@ afterEach(async () => {
 });
 
 const db = () => world.books.reader;
-const undo = async () => {
-  const { id } = await db().selectFrom('audit').select((e) => e.fn.max('id').as('id')).executeTakeFirstOrThrow(); // prettier-ignore
-  await world.must(undoChange, { audit: Number(id) });
-};
+const undo = () => world.undoLast();
 const money = (cents: number) => (cents / 100).toFixed(2);
 const receipt = (id: string, day: string, gross: number, fee: number) => `${id},receipt,${day}T10:00:00Z,EUR,${money(gross)},${money(fee)},${money(gross - fee)},,,,,,,\n`; // prettier-ignore
 

@@ -7,6 +7,7 @@ import { importFile, type Importer, type ImportReport } from '@/books/imports/im
 import { accountBalances } from '@/books/ledger/balances';
 import { createBooks, type BooksInput } from '@/books/setup/create-books';
 import { BooksFile } from '@/books/store';
+import { undoChange } from '@/books/undo';
 import { sql } from 'kysely';
 import { KITTIWAKE } from '../../../demo/kittiwake/books';
 
@@ -46,6 +47,12 @@ export class World {
     const result = await this.run(command, input);
     if (result.ok) throw new Error(`${command.name} was not refused`);
     return result.refusal.code;
+  }
+
+  /** Takes the last change back, as the page's Undo does. */
+  async undoLast(): Promise<void> {
+    const { rows } = await sql<{ id: number }>`SELECT max(id) AS id FROM audit`.execute(this.books.reader);
+    await this.must(undoChange, { audit: rows[0]!.id });
   }
 
   bringIn<R>(importer: Importer<R>, text: string, dryRun = false, name = 'file.csv'): Promise<ImportReport> {

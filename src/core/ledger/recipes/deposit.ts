@@ -210,7 +210,7 @@ export function depositEntry(deposit: Deposit): { readonly left: Minor } | Entry
             : debit(part.transit, part.amount, { why: 'between-lines', line: part.lineId });
         case 'account': {
           const because: Because =
-            part.rule === null ? { why: 'rest-chosen' } : { why: 'statement-rule', rule: part.rule };
+            part.rule === null ? { why: 'booked-on-sheet' } : { why: 'statement-rule', rule: part.rule };
           const tax = part.tax ? taxWithin(part.amount, part.tax.rate) : ZERO;
           return [
             ...credit(part.account, subtract(part.amount, tax), because, part.dimensions),

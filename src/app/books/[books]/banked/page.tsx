@@ -33,12 +33,13 @@ export default async function StatementLinesPage({ params, searchParams }: Props
   const { books: id } = await params;
   const search = await single(searchParams);
   const filter = readFilter(lineFilter, search, { state: 'to-explain' as const });
-  const { list, groups, matched, aside, proven, sheet, lists } = await openBooks(id).read(async (db) => {
+  const { list, groups, shown, matched, aside, proven, sheet, lists } = await openBooks(id).read(async (db) => {
     const lines = await listLines(db, filter, parseLineCursor(search.after));
     const selected = idParam(search.line) ?? lines.rows[0]?.id ?? null;
     return {
       list: lines,
       groups: await certaintyGroups(db),
+      shown: filter.text ? await certaintyGroups(db, filter.text) : null,
       matched: await countMatched(db),
       aside: await countAside(db),
       proven: await provenLines(db),
@@ -96,7 +97,7 @@ export default async function StatementLinesPage({ params, searchParams }: Props
                   <LineList
                     rows={list.rows}
                     totals={list.totals}
-                    groups={groups}
+                    groups={shown ?? groups}
                     grouped={filter.state === 'to-explain'}
                     opened={sheet?.line.id ?? null}
                   />
