@@ -1,4 +1,3 @@
-import { build } from 'esbuild';
 import { execFileSync } from 'node:child_process';
 import { createWriteStream, mkdtempSync, rmSync, statSync } from 'node:fs';
 import { once } from 'node:events';
@@ -86,21 +85,8 @@ interface Measured {
   readonly megabytes: number;
 }
 
-/** What imports, bundled as the worker ships. It lies beside the packages it needs. */
-const CHILD = join(__dirname, '..', 'dist', 'bench-import.js');
-
-async function bundleChild(): Promise<void> {
-  await build({
-    entryPoints: [join(__dirname, 'import-child.ts')],
-    outfile: CHILD,
-    bundle: true,
-    platform: 'node',
-    target: 'node20',
-    format: 'cjs',
-    external: ['better-sqlite3', 'date-holidays', 'exceljs', 'nodemailer'],
-    logLevel: 'warning',
-  });
-}
+/** What imports; it is bundled beside this. */
+const CHILD = join(__dirname, 'import-child.js');
 
 /** Imports a file in a process of its own; its memory must not depend on the size of the file. */
 function imported(what: string, file: string, source: ReceiptSource): Measured {
@@ -150,7 +136,6 @@ async function openTill(): Promise<number> {
 const DAYS: ReceiptProfile = { columns: { time: 'Day', kind: 'Kind', item: 'What', gross: 'Amount', units: 'Units', site: 'Site' }, delimiter: ',', above: 0, decimal: '.', dateOrder: 'YMD', zone: 'UTC', currency: 'EUR', feeSign: 'plus', refunds: [], payouts: [], skipped: [], chargebacks: [], shape: 'till-days', tenders: ['payment'], tips: [], taxIn: 'included', encoding: 'auto' }; // prettier-ignore
 
 async function main(): Promise<void> {
-  await bundleChild();
   await run(async (books) => {
     const made = await runCommand(
       books,

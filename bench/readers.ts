@@ -103,24 +103,29 @@ async function scan(format: string, path: string): Promise<void> {
   } else for await (const { text } of decodeLenient(createReadStream(path))) text.split('\n');
 }
 
-async function read(format: string, path: string): Promise<number> {
-  if (format !== 'csv') return count(readStatement(format as 'camt', createReadStream(path)));
-  const { profile } = await sniffStatement(csvRows(createReadStream(path), ','), ',', {
-    currency: 'EUR',
-    account: IBAN,
-  });
-  return count(readStatementTable(csvRows(createReadStream(path), ','), profile));
+/** Looks a table through for how it is to be read, as is done once for a new header. */
+const lookThrough = (path: string) =>
+  sniffStatement(csvRows(createReadStream(path), ','), ',', { currency: 'EUR', account: IBAN });
+
+/** What reads a file of this format; a table by its profile. */
+async function readerOf(format: string, path: string): Promise<() => Promise<number>> {
+  if (format !== 'csv') return () => count(readStatement(format as 'camt', createReadStream(path)));
+  const { profile } = await lookThrough(path);
+  return () => count(readStatementTable(csvRows(createReadStream(path), ','), profile));
 }
 
-async function best(work: () => Promise<unknown>): Promise<number> {
-  let took = Infinity;
-  for (let n = 0; n < TRIES; n++) took = Math.min(took, (await timed(work)).took);
+/** The best of some tries of each, taken in turn: a machine that is shared is slow for a while, and then for all of them. */
+async function best(...works: (() => Promise<unknown>)[]): Promise<number[]> {
+  const took = works.map(() => Infinity);
+  for (let n = 0; n < 2 * TRIES; n++) {
+    for (const [index, work] of works.entries()) took[index] = Math.min(took[index]!, (await timed(work)).took);
+  }
   return took;
 }
 
 async function main(): Promise<void> {
   if (process.argv[2] === 'large') {
-    const lines = await read('camt', process.argv[3]!);
+    const lines = await (await readerOf('camt', process.argv[3]!))();
     console.log(`${lines} lines of ${(statSync(process.argv[3]!).size / 2 ** 20).toFixed(0)} MB in a process of ${(process.resourceUsage().maxRSS / 1024).toFixed(0)} MB (aim 300)`); // prettier-ignore
     return;
   }
@@ -128,14 +133,18 @@ async function main(): Promise<void> {
   const lines = linesOf(LINES);
   for (const format of ['camt', 'mt940', 'ofx', 'bai2', 'csv']) {
     const path = write(format, lines);
-    if ((await read(format, path)) !== LINES) throw new Error(`${format} lost lines`);
-    rows.push({ what: `${format}, ${LINES} lines, ${(statSync(path).size / 2 ** 20).toFixed(0)} MB`, took: await best(() => read(format, path)), floor: await best(() => scan(format, path)), aim: '≤ 3×' }); // prettier-ignore
+    const read = await readerOf(format, path);
+    if ((await read()) !== LINES) throw new Error(`${format} lost lines`);
+    const works = [() => scan(format, path), read, ...(format === 'csv' ? [() => lookThrough(path)] : [])];
+    const [floor, took, looked] = await best(...works);
+    const aim = format === 'camt' || format === 'csv' ? '≤ 3×' : '';
+    rows.push({ what: `${format}, ${LINES} lines, ${(statSync(path).size / 2 ** 20).toFixed(0)} MB`, took: took!, floor: floor!, aim }); // prettier-ignore
+    if (looked !== undefined)
+      rows.push({ what: 'csv, looked through for a first reading', took: looked, floor: floor!, aim });
   }
   printRows(rows);
   const large = write('camt', linesOf(LARGE_LINES));
-  const child = spawnSync(process.execPath, ['--import', 'tsx', 'bench/readers.ts', 'large', large], {
-    encoding: 'utf8',
-  });
+  const child = spawnSync(process.execPath, [__filename, 'large', large], { encoding: 'utf8' });
   console.log(child.stdout.trim() || child.stderr);
 }
 

@@ -1,6 +1,7 @@
 import { add, isCurrencyCode, negate, subtract, writeAmount, ZERO, type Currency, type Minor } from '../../core/money';
 import { parsePlainDate, type PlainDate } from '../../core/calendar';
 import { RecordRefused, refuseRecord } from '../csv/cells';
+import type { CsvRow } from '../csv/tokenizer';
 import { refuseFile, type Batch, type Finding } from '../finding';
 import { sameRow } from '../table/header';
 import { parseLooseAmount, parseLooseInstant, unwrap } from '../table/loose';
@@ -26,16 +27,25 @@ function placesOf(profile: StatementProfile, header: readonly string[]): Places 
   };
 }
 
-/** The cells of one row by field; each reading refuses the row with its line, column and what stands there. */
+/** The cells of the row in hand by field; each reading refuses the row with its line, column and what stands there. */
 class Row {
+  line = 0;
+  private cells: readonly string[] = [];
+  private readonly days = new Map<string, PlainDate>();
+  private readonly accounts = new Map<string, string>();
+  private readonly currencies = new Map<string, Currency>();
+
   constructor(
-    readonly line: number,
-    private readonly cells: readonly string[],
     private readonly places: Places,
     private readonly profile: StatementProfile,
-    private readonly days: Map<string, PlainDate>,
-    private readonly accounts: Map<string, string>,
   ) {}
+
+  /** Takes the next row in hand. */
+  at({ line, fields }: CsvRow): this {
+    this.line = line;
+    this.cells = fields;
+    return this;
+  }
 
   private cell(place: number | undefined): string {
     return place === undefined ? '' : unwrap(this.cells[place] ?? '');
@@ -54,6 +64,16 @@ class Row {
 
   refuse(code: Finding['code'], field: StatementField, detail: Partial<Finding> = {}): never {
     refuseRecord(code, this.line, { field: this.profile.columns[field] ?? field, ...detail });
+  }
+
+  currency(): Currency {
+    const said = this.text('currency');
+    const known = this.currencies.get(said);
+    if (known !== undefined) return known;
+    const code = said === '' ? this.profile.currency : said.toUpperCase();
+    if (!isCurrencyCode(code)) this.refuse('bad-currency', 'currency', { found: code.slice(0, 20) });
+    this.currencies.set(said, code);
+    return code;
   }
 
   account(otherwise: string): string {
@@ -107,9 +127,7 @@ function movement(row: Row, currency: Currency, profile: StatementProfile): Mino
 }
 
 function readRow(row: Row, profile: StatementProfile): Read {
-  const said = row.text('currency').toUpperCase();
-  const currency = said === '' ? profile.currency : said;
-  if (!isCurrencyCode(currency)) row.refuse('bad-currency', 'currency', { found: said.slice(0, 20) });
+  const currency = row.currency();
   const account = row.account(profile.account);
   if (account === '') refuseFile('no-account', row.line);
   const bookDate = row.date('booked');
@@ -201,10 +219,8 @@ export async function* readStatementTable(
 ): AsyncGenerator<Batch<StatementRecord>> {
   const wanted = [...Object.values(profile.columns), ...profile.texts];
   const accounts = new Map<string, AccountOfTable>();
-  const days = new Map<string, PlainDate>();
-  const keys = new Map<string, string>();
   let header: readonly string[] | null = null;
-  let places: Places = { fields: {}, texts: [] };
+  let row = new Row({ fields: {}, texts: [] }, profile);
   let passed = 0;
   let count = 0;
   let bytes = 0;
@@ -215,14 +231,14 @@ export async function* readStatementTable(
       if (header === null) {
         if (passed++ < profile.above) continue;
         header = raw.fields.map((name) => name.trim());
-        places = placesOf(profile, header);
+        row = new Row(placesOf(profile, header), profile);
         const missing = wanted.filter((name) => !header!.includes(name));
         const lacks = profile.columns.booked === undefined ? ['a date'] : missing;
         if (lacks.length > 0) refuseFile('missing-columns', raw.line, { expected: lacks.join(', '), found: header.join(', ').slice(0, 200) }); // prettier-ignore
         continue;
       }
       if (raw.fields.every((field) => field.trim() === '') || sameRow(raw.fields, header)) continue;
-      const read = readOrRefuse(new Row(raw.line, raw.fields, places, profile, days, keys), profile);
+      const read = readOrRefuse(row.at(raw), profile);
       const { account } = read.record;
       let of = accounts.get(account);
       if (of === undefined) {

@@ -76,10 +76,14 @@ const newColumn = (): ColumnSeen => ({ numbers: 0, amounts: 0, points: 0, commas
 /** A column with more values than this is no list of words; what stands in it is not counted any more. */
 const MOST_VALUES = 30;
 
+/** Neither a date nor an amount begins with a letter, as most cells of a bank's text do. */
+const isWord = (code: number) => (code | 32) >= 97 && (code | 32) <= 122;
+
+/** Amounts as machines write them, which are nearly all; anything else is looked at closely. */
+const PLAIN_AMOUNT = /^(-?)\d{1,12}([.,])\d\d$/;
+
 function see(column: ColumnSeen, raw: string): void {
   const counting = column.values.size < MOST_VALUES;
-  // Neither a date nor an amount begins with a letter, as most cells of a bank's text do.
-  const isWord = (code: number) => (code | 32) >= 97 && (code | 32) <= 122;
   if (!counting && isWord(raw.charCodeAt(0))) {
     column.filled++;
     return;
@@ -89,6 +93,17 @@ function see(column: ColumnSeen, raw: string): void {
   column.filled++;
   if (counting) column.values.set(text, (column.values.get(text) ?? 0) + 1);
   if (isWord(text.charCodeAt(0))) return;
+  const plain = PLAIN_AMOUNT.exec(text);
+  if (plain) {
+    column.numbers++;
+    if (/[1-9]/.test(text)) column.amounts++;
+    if (plain[1] === '-') column.negatives++;
+    if (plain[2] === '.') column.points++;
+    else column.commas++;
+    // Five digits with a part of a day may be a date of a spreadsheet too.
+    if (isSerialDate(text)) column.serials++;
+    return;
+  }
   const pieces = datePieces(text);
   if (pieces) {
     column.dates++;
