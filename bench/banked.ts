@@ -20,7 +20,7 @@ import { BooksFile } from '@/books/store';
 import { plainDate } from '@/core/calendar';
 import { KITTIWAKE } from '../demo/kittiwake/books';
 import { largeWorld } from '../demo/lib/large';
-import { rawInsert } from './floor';
+import { rawChange } from './floor';
 import { printRows, timed, TRIES, type Row } from './rows';
 
 /** The bank's side with as many lines waiting as a year of a busy firm has. */
@@ -88,18 +88,31 @@ async function main(): Promise<void> {
   await must(books, postInvoices, { filter: {} });
   await must(books, postReceipts, { filter: {} });
   const proven = await books.read((db) => provenLines(db));
-  const { rows: last } = await sql<{ id: number }>`SELECT max(id) AS id FROM journal`.execute(books.reader);
   const rows: Row[] = [];
   let best = Infinity;
   for (let n = 0; n < 5; n++) best = Math.min(best, (await timed(() => firstScreen(books))).took);
   rows.push({ what: 'statement lines, the whole first screen', took: best, floor: null, aim: '≤ 50 ms' });
+  // A server that runs has done it before; what is measured is the next thousand.
+  const thousand = (n: number) => proven.slice(n * TOGETHER, (n + 1) * TOGETHER).map(({ id }) => id);
+  for (let n = 0; n < 3; n++) await must(books, confirmProven, { lines: thousand(n) });
+  const { rows: last } = await sql<{ id: number; match: number }>`
+    SELECT max(id) AS id, (SELECT max(id) FROM match) AS match FROM journal
+  `.execute(books.reader);
   await books.close();
 
-  const lines = proven.slice(0, TOGETHER).map(({ id }) => id);
+  const lines = thousand(3);
   const many = await onCopies((copy) => must(copy, confirmProven, { lines }));
   const written = `> ${last[0]!.id}`;
-  const tables = { journal_line: `journal_id ${written}`, journal: `id ${written}`, match: '1', match_line: '1', match_part: '1' }; // prettier-ignore
-  const floor = Math.min(...Array.from({ length: TRIES }, () => rawInsert(many.last, folder, tables)));
+  const [first, later] = [`id > ${last[0]!.match}`, `match_id > ${last[0]!.match}`];
+  const tables = { journal: `id ${written}`, journal_line: `journal_id ${written}`, seal: `first_journal ${written}`, match: first, match_line: later, match_part: later }; // prettier-ignore
+  const altered = {
+    set: {
+      statement_line: { column: 'match_id', where: later },
+      payout: { column: 'match_id', where: later },
+    },
+    gone: { proposal: 'statement_line_id', proposal_part: 'statement_line_id', proposal_way: 'statement_line_id' },
+  };
+  const floor = Math.min(...Array.from({ length: TRIES }, () => rawChange(path, many.last, folder, tables, altered)));
   rows.push({ what: `confirming ${lines.length} proven lines`, took: many.took, floor, aim: '≤ 2×' });
 
   const confirm = async (copy: BooksFile, line: number) => {
@@ -107,7 +120,6 @@ async function main(): Promise<void> {
     const parts = sheet!.parts.map(({ kind, id }) => ({ kind, id })) as never;
     await must(copy, confirmMatch, { line, parts, restTo: null });
   };
-  // A server that runs has done it before.
   const one = await onCopies((copy) => confirm(copy, lines[0]!), (copy) => confirm(copy, lines[1]!)); // prettier-ignore
   rows.push({ what: `confirming one line, ${LINES} waiting`, took: one.took, floor: null, aim: '≤ 50 ms' });
   printRows(rows);

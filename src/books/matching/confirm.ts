@@ -80,8 +80,8 @@ async function laidSheets(
   lines: readonly number[],
   certainty: 'proven' | 'probable',
 ): Promise<(SheetToConfirm | null)[]> {
-  const { rows } = await sql<{ line: number; parts: string | null; restTo: AccountId | null }>`
-    SELECT wanted.value AS line, w.rest_account_id AS restTo, (
+  const { rows } = await sql<{ line: number; parts: string | null; restTo: AccountId | null; reasons: string }>`
+    SELECT wanted.value AS line, w.rest_account_id AS restTo, q.reasons, (
       SELECT json_group_array(json_patch(x.detail, json_object('kind', x.kind, 'id', x.ref_id, 'amount', x.amount))) FROM (
         SELECT * FROM proposal_part x WHERE x.statement_line_id = q.statement_line_id AND x.rank = 0 ORDER BY x.no) x
     ) AS parts
@@ -90,9 +90,9 @@ async function laidSheets(
     LEFT JOIN proposal_way w ON w.statement_line_id = q.statement_line_id AND w.rank = 0
     ORDER BY wanted.key
   `.execute(db);
-  return rows.map(({ line, parts, restTo: rest }) => {
+  return rows.map(({ line, parts, restTo: rest, reasons }) => {
     const laid = z.array(partInput).parse(JSON.parse(parts ?? '[]'));
-    return laid.length === 0 ? null : { line, parts: laid, restTo: rest };
+    return laid.length === 0 ? null : { line, parts: laid, restTo: rest, laid: { certainty, reasons } };
   });
 }
 

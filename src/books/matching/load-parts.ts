@@ -12,6 +12,7 @@ import {
   channelBookings,
   invoicePart,
   PAYOUT_COLUMNS,
+  PAYOUT_FOR_ENTRY,
   RECEIPT_DIMENSIONS,
   payoutPart,
   receiptPart,
@@ -29,12 +30,15 @@ interface Held {
   readonly holder: string | null;
 }
 
+/** Whether parts are shown, with their notes, or only booked. */
+type ShelfUse = 'sheets' | 'entries';
+
 const wanted = (inputs: readonly PartInput[], kind: PartInput['kind']) =>
   sql`(SELECT value FROM json_each(${JSON.stringify(inputs.flatMap((part) => (part.kind === kind ? [part.id] : [])))}))`;
 
-async function lookUp(db: Reading, inputs: readonly PartInput[]) {
+async function lookUp(db: Reading, inputs: readonly PartInput[], use: ShelfUse) {
   const payouts = await sql<PayoutRow & Held>`
-    SELECT ${PAYOUT_COLUMNS}, p.match_id, m.actor AS holder
+    SELECT ${use === 'entries' ? PAYOUT_FOR_ENTRY : PAYOUT_COLUMNS}, p.match_id, m.actor AS holder
     FROM payout p LEFT JOIN match m ON m.id = p.match_id WHERE p.id IN ${wanted(inputs, 'payout')}
   `.execute(db);
   const receipts = await sql<ReceiptRow & Held & { payout_ref: string; journal_id: number | null }>`
@@ -81,12 +85,12 @@ export class PartsShelf {
     private readonly transit: AccountId | null,
   ) {}
 
-  static async of(db: Reading, inputs: readonly PartInput[], currency: Currency): Promise<PartsShelf> {
+  static async of(db: Reading, inputs: readonly PartInput[], currency: Currency, use: ShelfUse): Promise<PartsShelf> {
     const invoices = inputs.flatMap((part) => (part.kind === 'invoice' ? [part.id] : []));
     const discounts = await db.selectFrom('account').select('id').where('role', '=', 'discounts').orderBy('id').executeTakeFirst(); // prettier-ignore
     return new PartsShelf(
       await AccountShelf.of(db, inputs),
-      await lookUp(db, inputs),
+      await lookUp(db, inputs, use),
       await channelBookings(db),
       await receivableOf(db),
       currency,

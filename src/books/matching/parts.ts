@@ -1,5 +1,5 @@
 import { plural } from '@/core/words';
-import { sql } from 'kysely';
+import { sql, type RawBuilder } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
 import { feeOf, type FeeSchedule } from '@/core/channels';
@@ -284,12 +284,13 @@ export const RECEIPT_DIMENSIONS = sql`(SELECT json_group_array(json_array(d.dime
   FROM journal_line l JOIN journal_line_dimension d ON d.journal_id = l.journal_id AND d.line_no = l.line_no
   WHERE l.journal_id = r.journal_id)`;
 
-export const PAYOUT_COLUMNS = sql`
+/** What a payout p is on a sheet; its entry is the same without the count of what is not posted, which is for the note. */
+const payoutColumns = (notPosted: RawBuilder<number>) => sql`
   (SELECT nullif(p.currency, currency) FROM books) AS foreign_currency,
   CASE WHEN p.currency <> (SELECT currency FROM books)
     THEN (SELECT sum(carried) FROM receipt r WHERE r.payout_id = p.id) END AS carried,
   p.id, p.channel_id, p.external_id, p.book_date, p.net, p.receipt_count, p.receipt_gross,
-  (SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL AND r.aside IS NULL) AS not_posted,
+  ${notPosted} AS not_posted,
   ${TOTAL_FEE} AS total_fee,
   CASE WHEN ${TOTAL_FEE} > 0 THEN (
     SELECT json_group_array(json_object('dimensions', json(dimensions), 'weight', weight)) FROM (
@@ -297,6 +298,11 @@ export const PAYOUT_COLUMNS = sql`
         SELECT r.gross - r.not_held AS gross, ${RECEIPT_DIMENSIONS} AS dimensions
         FROM receipt r WHERE r.payout_id = p.id)
       GROUP BY dimensions)) END AS over`;
+
+export const PAYOUT_COLUMNS = payoutColumns(
+  sql`(SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL AND r.aside IS NULL)`,
+);
+export const PAYOUT_FOR_ENTRY = payoutColumns(sql`0`);
 
 export async function receivableOf(db: Reading): Promise<AccountId> {
   const row = await db.selectFrom('account').select('id').where('role', '=', 'receivable').executeTakeFirstOrThrow();

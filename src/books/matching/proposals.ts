@@ -172,11 +172,11 @@ async function propose(
   return proposals.filter(({ certainty }) => certainty === 'none').map(({ line }) => line);
 }
 
-/** Free payouts of these amounts, and those of any amount that are named. */
+/** Free payouts of the amounts that are asked within these two, and those of any amount that are named. */
 async function freePayouts(db: Reading, from: number, to: number, keys: readonly string[]) {
   const { rows } = await sql<PayoutInTransit>`
-    SELECT ${FREE_PAYOUT} WHERE p.match_id IS NULL AND p.net BETWEEN ${from} AND ${to}
-      AND p.currency = (SELECT currency FROM books)
+    SELECT ${FREE_PAYOUT} WHERE p.match_id IS NULL AND p.currency = (SELECT currency FROM books)
+      AND p.net IN (SELECT amount FROM temp.touched_line WHERE amount BETWEEN ${from} AND ${to})
     UNION
     SELECT ${FREE_PAYOUT} WHERE p.match_id IS NULL
       AND p.reference_key IN (SELECT value FROM json_each(${JSON.stringify(keys)}))

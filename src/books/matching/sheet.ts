@@ -109,6 +109,7 @@ export async function workingSheet(db: Reading, id: number): Promise<Sheet | nul
     db,
     ways.flatMap((way) => way.parts),
     line.currency,
+    'sheets',
   );
   // What was posted, matched or taken back since is no part any more; a way that lacks one is no way.
   const shown = ways.flatMap(({ laid, restTo, parts, reasons }) => {

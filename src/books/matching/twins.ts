@@ -78,7 +78,7 @@ export async function twinsOf(db: Reading, lineId: number, parts: readonly PartI
     const free = (await equals(db, part)).filter((id) => !laid.some((one) => one.kind === part.kind && one.id === id));
     if (free.length === 0) continue;
     const inputs = [part, ...free.slice(0, MOST_TWINS).map((id) => ({ ...part, id }))];
-    const shelf = await PartsShelf.of(db, inputs, line.currency);
+    const shelf = await PartsShelf.of(db, inputs, line.currency, 'sheets');
     const sites = await sitesOf(db, part.kind, inputs.map(({ id }) => id)); // prettier-ignore
     const shown = inputs.flatMap((input) => {
       const looked = shelf.look([input], line.book_date);

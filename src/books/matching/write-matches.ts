@@ -20,9 +20,21 @@ export interface SheetToConfirm {
   readonly line: number;
   readonly parts: readonly PartInput[];
   readonly restTo: AccountId | null;
+  /** How sure it was and why, where it is confirmed as it was laid; looked up where it is not said. */
+  readonly laid?: Origin;
 }
 
-type Line = Selectable<StatementLineTable>;
+/** How sure a match was, and why, as JSON. */
+interface Origin {
+  readonly certainty: string;
+  readonly reasons: string;
+}
+
+/** What of a statement line its entry and its match need. */
+type Line = Pick<
+  Selectable<StatementLineTable>,
+  'id' | 'account_id' | 'book_date' | 'amount' | 'currency' | 'text' | 'counterparty' | 'reference' | 'match_id'
+>;
 
 export interface WrittenMatch {
   readonly match: number;
@@ -37,10 +49,8 @@ export interface WrittenMatch {
 /** How many sheets are looked up and written together. */
 const BATCH = 1_000;
 
-interface Proposed {
+interface Proposed extends Origin {
   readonly line: number;
-  readonly certainty: string;
-  readonly reasons: string;
   /** What is laid, as {@link laidKey} writes it; null where nothing is. */
   readonly laid: string | null;
 }
@@ -48,7 +58,7 @@ interface Proposed {
 /** Parts as one text, so that what is confirmed can be told from what was laid. */
 const laidKey = (parts: readonly PartInput[]) =>
   parts
-    .map((part) => `${part.kind}/${part.id}`)
+    .map((part) => `${part.kind}/${part.id}/${'amount' in part ? part.amount : ''}`)
     .sort()
     .join(' ');
 
@@ -63,15 +73,17 @@ interface Batch {
 }
 
 async function lookUp(db: Reading, sheets: readonly SheetToConfirm[]): Promise<Batch> {
-  const ids = sql`(SELECT value FROM json_each(${JSON.stringify(sheets.map((sheet) => sheet.line))}))`;
+  const among = (of: readonly SheetToConfirm[]) =>
+    sql`(SELECT value FROM json_each(${JSON.stringify(of.map((sheet) => sheet.line))}))`;
   const lines = await sql<Line & { by: string | null }>`
-    SELECT l.*, m.actor AS by FROM statement_line l LEFT JOIN match m ON m.id = l.match_id WHERE l.id IN ${ids}
+    SELECT l.id, l.account_id, l.book_date, l.amount, l.currency, l.text, l.counterparty, l.reference, l.match_id,
+      m.actor AS by FROM statement_line l LEFT JOIN match m ON m.id = l.match_id WHERE l.id IN ${among(sheets)}
   `.execute(db);
   const proposals = await sql<Proposed>`
     SELECT q.statement_line_id AS line, q.certainty, q.reasons, (
-      SELECT group_concat(k, ' ') FROM (SELECT x.kind || '/' || x.ref_id AS k FROM proposal_part x
+      SELECT group_concat(k, ' ') FROM (SELECT x.kind || '/' || x.ref_id || '/' || CASE WHEN x.kind IN ('invoice', 'account') THEN x.amount ELSE '' END AS k FROM proposal_part x
         WHERE x.statement_line_id = q.statement_line_id AND x.rank = 0 ORDER BY k)) AS laid
-    FROM proposal q WHERE q.statement_line_id IN ${ids}
+    FROM proposal q WHERE q.statement_line_id IN ${among(sheets.filter(({ laid }) => !laid))}
   `.execute(db);
   const books = await db.selectFrom('books').selectAll().executeTakeFirstOrThrow();
   const accounts = await db.selectFrom('account').select(['id', 'code', 'name', 'role']).execute();
@@ -87,7 +99,7 @@ async function lookUp(db: Reading, sheets: readonly SheetToConfirm[]): Promise<B
     ),
     closedThrough: books.closed_through,
     payerCredit: await payerCreditAccount(db),
-    shelf: await PartsShelf.of(db, parts, books.currency as Currency),
+    shelf: await PartsShelf.of(db, parts, books.currency as Currency, 'entries'),
   };
 }
 
@@ -137,7 +149,7 @@ function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly re
   if ('left' in entry) return { refusal: { code: 'left-to-explain', left: entry.left, currency: line.currency } };
   const proposal = batch.proposals.get(line.id);
   const asProposed = sheet.parts.length > 0 && laidKey(sheet.parts) === proposal?.laid;
-  const origin = proposal && asProposed ? proposal : { certainty: 'by-hand', reasons: '[]' };
+  const origin = sheet.laid ?? (proposal && asProposed ? proposal : { certainty: 'by-hand', reasons: '[]' });
   return { line, parts, entry, left, restTo, certainty: origin.certainty, reasons: origin.reasons };
 }
 

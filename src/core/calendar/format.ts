@@ -4,8 +4,18 @@ import type { PlainDate } from './plain-date';
 
 const at = (date: PlainDate) => new UTCDate(`${date}T00:00:00Z`);
 
+/** Days that were formatted: what is written at once is of few of them. */
+const days = new Map<PlainDate, string>();
+const MOST_DAYS = 2_000;
+
 /** "9 Nov": for columns, where the year is plain from the surroundings. */
-export const formatDay = (date: PlainDate): string => format(at(date), 'd MMM');
+export function formatDay(date: PlainDate): string {
+  const known = days.get(date);
+  if (known !== undefined) return known;
+  const words = format(at(date), 'd MMM');
+  if (days.size < MOST_DAYS) days.set(date, words);
+  return words;
+}
 
 /** "9 Nov 2026". */
 export const formatDate = (date: PlainDate): string => format(at(date), 'd MMM yyyy');

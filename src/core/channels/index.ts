@@ -1,5 +1,7 @@
 export * from './fee-schedule';
-export * from './learn-fees';
+export * from './fee-steps';
+export { learnFees, type ChargedFee, type LearntFees } from './learn-fees';
+export * from './learn-steps';
 export * from './movement-words';
 export * from './receipt-entry';
 export * from './tenders';

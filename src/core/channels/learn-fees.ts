@@ -23,7 +23,7 @@ const RATE_AROUND = 12;
 const FIXED_AROUND = 4;
 
 /** Rates and amounts that people agree on come before others that fit as well: equal amounts leave a schedule undetermined. */
-const roundness = ({ rate, fixed }: FeeSchedule) =>
+export const roundness = ({ rate, fixed }: FeeSchedule) =>
   (rate % 100 === 0 ? 4 : rate % 50 === 0 ? 3 : rate % 10 === 0 ? 2 : rate % 5 === 0 ? 1 : 0) +
   (fixed % 10 === 0 ? 2 : fixed % 5 === 0 ? 1 : 0);
 
