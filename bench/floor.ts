@@ -47,7 +47,14 @@ export interface Altered {
  * The floor of a change that also sets and deletes: on a copy of the books before it, without triggers and foreign keys, each
  * row that it wrote by one prepared statement, in one transaction with the same durability. Milliseconds.
  */
-export function rawChange(before: string, after: string, folder: string, tables: Readonly<Record<string, string>>, { set, gone }: Altered): number { // prettier-ignore
+export function rawChange(
+  before: string,
+  after: string,
+  folder: string,
+  tables: Readonly<Record<string, string>>,
+  { set, gone }: Altered,
+): number {
+  // prettier-ignore
   const path = `${folder}/floor-change.sqlite`;
   copyFileSync(before, path);
   const to = new Database(path);

@@ -3,7 +3,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
 
-import { minor } from '@/core/money';
+import type { PlainDate } from '@/core/calendar';
+import { feeOf, FeeSteps, learnSteps } from '@/core/channels';
+import { minor, type BasisPoints, type Minor } from '@/core/money';
 import {
   dayOfNumber,
   LineSet,
@@ -37,13 +39,14 @@ function booksOf(world: TrialWorld) {
   );
   const receipts = world.channels.map((channel) => {
     const rows = Int32Array.from([...channel.gross.keys()].filter((at) => channel.here[at] === 1));
+    const fee = feesInBooks(world, channel, rows);
     return {
       rows,
       columns: {
         count: rows.length,
         id: Int32Array.from(rows),
         day: rows.map((at) => channel.day[at]!),
-        net: Float64Array.from(rows, (at) => channel.gross[at]! - feeInBooks(world, channel, at)),
+        net: Float64Array.from(rows, (at) => channel.gross[at]! - fee(at)),
         taken: Uint8Array.from(rows, (at) => channel.told[at]!),
       },
     };
@@ -51,9 +54,28 @@ function booksOf(world: TrialWorld) {
   return { payouts, receipts };
 }
 
-/** The fee that the books know: what the channel says, else what the schedule that was agreed comes to. */
-const feeInBooks = ({ shape }: TrialWorld, { gross, fee, rate, fixed }: TrialWorld['channels'][number], at: number) =>
-  shape.feesStated ? fee[at]! : Math.round((gross[at]! * rate) / 10_000) + fixed;
+/**
+ * The fees that the books know: what the channel says, else what the schedule that was agreed comes to, and from a change on what
+ * its announced payouts teach.
+ */
+function feesInBooks({ shape, payouts }: TrialWorld, channel: TrialWorld['channels'][number], rows: Int32Array) {
+  if (shape.feesStated) return (at: number) => channel.fee[at]!;
+  const sums = new Map<number, { receipts: { day: PlainDate; gross: Minor }[]; gross: number }>();
+  for (const at of rows) {
+    if (channel.told[at] === 0) continue;
+    const of = sums.get(channel.payout[at]!) ?? { receipts: [], gross: 0 };
+    sums.set(channel.payout[at]!, of);
+    of.receipts.push({ day: dayOfNumber(channel.day[at]!), gross: minor(channel.gross[at]!) });
+    of.gross += channel.gross[at]!;
+  }
+  const agreed = { rate: channel.rate as BasisPoints, fixed: minor(channel.fixed) };
+  const charged = [...sums].map(([payout, { receipts, gross }]) => ({
+    receipts,
+    fee: minor(gross - payouts[payout]!.net),
+  }));
+  const takes = new FeeSteps(agreed, learnSteps(charged, agreed).map((step) => ({ ...step, learnt: true }))); // prettier-ignore
+  return (at: number) => feeOf(minor(channel.gross[at]!), takes.on(dayOfNumber(channel.day[at]!)));
+}
 
 type Kind = 'id in text' | 'announced, no id' | 'unknown run' | 'other money';
 

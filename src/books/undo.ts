@@ -10,6 +10,7 @@ import { creditInvoice, withdrawCreditNote } from './billing/credit';
 import { removePlan, savePlan, switchPlan } from './billing/plans';
 import { dropInvoiceDraft, saveInvoiceDraft } from './billing/drafts';
 import { editChannel } from './channels/edit-channel';
+import { setFeeStep } from './channels/set-fee-step';
 import { setPostingMode } from './channels/open-channel';
 import { removeDimension, requireDimension, setDimensionValue } from './dimensions/dimensions';
 import { setMapDefault } from './map/defaults';
@@ -75,6 +76,7 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(setLanding),
   by(setPostingMode),
   by(editChannel),
+  by(setFeeStep),
   by(disconnect),
   by(setTiming),
   by(setPayer),

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { workingCalendar } from '@/adapters/holidays';
 import { addWorkingDays, type PlainDate } from '@/core/calendar';
 import { done, refuse, type Command } from '../command';
+import { learnFeeSteps } from '../matching/learn-fee-steps';
 import { refreshProposals } from '../matching/proposals';
 import type { Reading } from '../store';
 import { channelAccounts, Refused } from './channel-accounts';
@@ -105,6 +106,7 @@ export const editChannel: Command<{ channel: number; settings: ChannelEdit }, nu
       throw error;
     }
     if (settings.payoutDays !== channel.payout_days) await expectAgain(db, id, settings.payoutDays);
+    await learnFeeSteps(tx, [id]);
     await refreshProposals(tx, { all: true });
     return done(null, `Changed channel ${settings.name}`, {
       command: 'edit-channel',

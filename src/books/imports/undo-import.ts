@@ -2,6 +2,7 @@ import { plural } from '@/core/words';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { done, refuse, type Command } from '../command';
+import { learnFeeSteps } from '../matching/learn-fee-steps';
 import { refreshProposals } from '../matching/proposals';
 import { totalPayouts } from '../receipts/staged';
 import type { Reading, RunKind, Writing } from '../store';
@@ -72,6 +73,8 @@ async function takeBack(tx: Writing, run: number, kind: RunKind): Promise<void> 
       await db.deleteFrom('payout').where('run_id', '=', run).execute();
       await totalPayouts(db, sql`SELECT t.id FROM temp.touched_payout t JOIN payout p ON p.id = t.id`);
       await sql`DROP TABLE temp.touched_payout`.execute(db);
+      const channels = await db.selectFrom('channel').select('id').execute();
+      await learnFeeSteps(tx, channels.map(({ id }) => id)); // prettier-ignore
       await refreshProposals(tx, { all: true });
       return;
     }

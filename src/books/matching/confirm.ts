@@ -4,12 +4,14 @@ import { formatDay } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import { formatAmount, negate, sum, ZERO, type Minor } from '@/core/money';
 import { plural } from '@/core/words';
-import { done, refuse, type Command } from '../command';
+import { done, refuse, type Command, type CommandContext } from '../command';
 import { balanceMoves } from '../ledger/balances';
 import { JournalWriter } from '../ledger/journal-writer';
 import { entryView } from '../ledger/posting';
 import type { EntryView } from '../ledger/entry-view';
-import type { Reading } from '../store';
+import type { Reading, Writing } from '../store';
+import { askAgain } from './ask-again';
+import { channelsTold, learnFeeSteps } from './learn-fee-steps';
 import { partInput, type PartInput } from './parts';
 import { refreshProposals, type Touched } from './proposals';
 import { writeMatches, type SheetToConfirm, type WrittenMatch } from './write-matches';
@@ -47,6 +49,15 @@ export function takenBy(written: readonly WrittenMatch[]): Touched {
   };
 }
 
+/** Asks again what confirmed matches touch, and all that waits where they tell that a channel charges otherwise. */
+async function askWhatIsTouched(tx: Writing, written: readonly WrittenMatch[], context: CommandContext): Promise<void> {
+  await refreshProposals(tx, takenBy(written));
+  if (!written.some(({ parts }) => parts.some(({ kind, feeFrom }) => kind === 'receipt' && feeFrom !== 'channel')))
+    return;
+  const channels = await channelsTold(tx.db, written.map(({ match }) => match)); // prettier-ignore
+  if (await learnFeeSteps(tx, channels)) await askAgain(tx, context);
+}
+
 async function currencyOf(db: Reading) {
   const { currency } = await db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
   return currency;
@@ -64,7 +75,7 @@ export const confirmMatch: Command<MatchInput, ConfirmedMatch> = {
     const result = await writeMatches(tx, [input], writer, context);
     if ('refusal' in result) return refuse(result.refusal);
     const moves = await balanceMoves(tx.db, await writer.finish());
-    await refreshProposals(tx, takenBy(result.written));
+    await askWhatIsTouched(tx, result.written, context);
     const { match, journal, line, planned } = result.written[0]!;
     return done(
       { match, journal, entry: await entryView(tx.db, planned, moves), left: ZERO },
@@ -115,7 +126,7 @@ export const confirmByRules: Command<Record<string, never>, { confirmed: number;
     if ('refusal' in result) return refuse(result.refusal);
     await writer.finish();
     const { written } = result;
-    await refreshProposals(tx, takenBy(written));
+    await askWhatIsTouched(tx, written, context);
     const amount = sum(written.map(({ line }) => line.amount));
     const what = `${written.length} ${written.length === 1 ? 'line' : 'lines'} by rule`;
     return done({ confirmed: written.length, amount }, `Booked ${what}`, {
@@ -153,7 +164,7 @@ function confirmLaid(
       if ('refusal' in result) return refuse(result.refusal);
       const { written } = result;
       await writer.finish();
-      await refreshProposals(tx, takenBy(written));
+      await askWhatIsTouched(tx, written, context);
       const amount = sum(written.map(({ line }) => line.amount));
       const what = plural(written.length, `${certainty} line`);
       return done(
@@ -205,7 +216,7 @@ export const confirmAgain: Command<{ matches: number[] }, { confirmed: number; m
     const result = await writeMatches(tx, sheets, writer, context);
     if ('refusal' in result) return refuse(result.refusal);
     await writer.finish();
-    await refreshProposals(tx, takenBy(result.written));
+    await askWhatIsTouched(tx, result.written, context);
     const again = result.written.map(({ match }) => match);
     const what = again.length === 1 ? 'the match' : `${again.length} matches`;
     return done({ confirmed: again.length, matches: again }, `Confirmed ${what} again`, {

@@ -12,6 +12,7 @@ import {
   type Proposal,
 } from '@/core/matching';
 import type { Minor } from '@/core/money';
+import { NO_SCHEDULE } from '../channels/fee-steps';
 import type { Reading } from '../store';
 
 interface Row {
@@ -33,7 +34,7 @@ export async function directFor(db: Reading, lines: readonly LineWithText[]): Pr
       r.external_id AS name, r.document, r.payer_id AS payer
     FROM json_each(${amounts}) t CROSS JOIN channel c
     JOIN receipt r INDEXED BY receipt_waiting ON r.channel_id = c.id AND r.gross = t.value AND r.not_held = 0
-      AND (r.fee = 0 OR (r.fee IS NULL AND c.fee_rate = 0 AND c.fee_fixed = 0))
+      AND (r.fee = 0 OR (r.fee IS NULL AND ${NO_SCHEDULE}))
     LEFT JOIN site s ON s.id = r.site_id
     WHERE c.currency = (SELECT currency FROM books) AND r.payout_id IS NULL AND r.match_id IS NULL
       AND r.journal_id IS NOT NULL AND r.not_held <> r.gross AND r.payout_ref = ''

@@ -6,6 +6,8 @@ import { NameFinder } from '@/core/matching';
 import { channelAsEdit, editChannel } from '../channels/edit-channel';
 import { done, refuse, type Command } from '../command';
 import type { Reading } from '../store';
+import { askAgain } from './ask-again';
+import { learnFeeSteps } from './learn-fee-steps';
 
 /** How long a channel's payouts took, as its confirmed matches have it. */
 export interface LearntLag {
@@ -101,7 +103,8 @@ export const forgetLearnt: Command<{ channel: number; upTo: PlainDate | null }, 
     channel: z.number().int(),
     upTo: (z.string().regex(/^\d{4}-\d{2}-\d{2}$/) as unknown as z.ZodType<PlainDate>).nullable(),
   }),
-  async run({ db }, { channel, upTo }) {
+  async run(tx, { channel, upTo }, context) {
+    const { db } = tx;
     const { rows } = await sql<{ name: string; before: PlainDate | null }>`
       SELECT name, learns_from AS before FROM channel WHERE id = ${channel}
     `.execute(db);
@@ -109,6 +112,7 @@ export const forgetLearnt: Command<{ channel: number; upTo: PlainDate | null }, 
     if (!row) return refuse({ code: 'not-found', what: 'channel', id: String(channel) });
     if (row.before === upTo) return done(null, null);
     await sql`UPDATE channel SET learns_from = ${upTo} WHERE id = ${channel}`.execute(db);
+    if (await learnFeeSteps(tx, [channel])) await askAgain(tx, context);
     const what = upTo === null ? `Remembered all that ${row.name} taught` : `Forgot what ${row.name} taught`;
     return done(null, what, { command: 'forget-learnt', input: { channel, upTo: row.before }, label: upTo === null ? 'forget it again' : 'remember it' }); // prettier-ignore
   },

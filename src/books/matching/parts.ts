@@ -2,9 +2,10 @@ import { plural } from '@/core/words';
 import { sql, type RawBuilder } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
-import { feeOf, type FeeSchedule } from '@/core/channels';
+import { feeOf, type FeeSteps } from '@/core/channels';
 import type { AccountId, DepositPart, Dimensions, DiscountShare, TotalFee } from '@/core/ledger';
 import { formatAmount, subtract, ZERO, type BasisPoints, type Currency, type Minor } from '@/core/money';
+import { feeStepsOf } from '../channels/fee-steps';
 import { TOTAL_FEE } from '../payouts/total-fee';
 import type { Reading } from '../store';
 
@@ -48,8 +49,8 @@ export interface SheetPart {
   readonly date: PlainDate;
   readonly gross: Minor;
   readonly fee: Minor;
-  /** The channel's own figure, or worked out from its schedule because the channel gave none. */
-  readonly feeFrom: 'channel' | 'schedule' | 'none';
+  /** The channel's own figure, or worked out because the channel gave none: by its schedule, or by one that was learnt. */
+  readonly feeFrom: 'channel' | 'schedule' | 'learnt' | 'none';
   readonly net: Minor;
   /** What the ledger gives up for it, for {@link depositEntry}. */
   readonly part: DepositPart;
@@ -66,7 +67,7 @@ export interface ChannelBooking {
   readonly clearing: AccountId;
   readonly fees: AccountId;
   readonly fx: AccountId | null;
-  readonly schedule: FeeSchedule;
+  readonly takes: FeeSteps;
 }
 
 /** Every channel of the books, by its id. */
@@ -74,6 +75,7 @@ export type ChannelBookings = ReadonlyMap<number, ChannelBooking>;
 
 export async function channelBookings(db: Reading): Promise<ChannelBookings> {
   const channels = await db.selectFrom('channel').selectAll().execute();
+  const steps = await feeStepsOf(db);
   return new Map(
     channels.map((channel) => [
       channel.id,
@@ -82,7 +84,7 @@ export async function channelBookings(db: Reading): Promise<ChannelBookings> {
         clearing: channel.clearing_account_id,
         fees: channel.fee_account_id,
         fx: channel.fx_account_id,
-        schedule: { rate: channel.fee_rate, fixed: channel.fee_fixed },
+        takes: steps.get(channel.id)!,
       },
     ]),
   );
@@ -187,7 +189,8 @@ export function payoutPart(row: PayoutRow, channels: ChannelBookings): SheetPart
 export function receiptPart(row: ReceiptRow, channels: ChannelBookings): SheetPart {
   const channel = channels.get(row.channel_id)!;
   const atChannel = subtract(row.gross, row.not_held);
-  const scheduleFee = row.fee === null ? feeOf(atChannel, channel.schedule) : ZERO;
+  const scheduleFee = row.fee === null ? feeOf(atChannel, channel.takes.on(row.book_date)) : ZERO;
+  const learnt = row.fee === null && channel.takes.step(row.book_date)?.learnt === true;
   const held = subtract(atChannel, row.fee ?? ZERO);
   const fee = row.fee ?? scheduleFee;
   const { clearing, fees } = channel;
@@ -199,7 +202,7 @@ export function receiptPart(row: ReceiptRow, channels: ChannelBookings): SheetPa
     date: row.book_date,
     gross: atChannel,
     fee,
-    feeFrom: row.fee === null ? 'schedule' : 'channel',
+    feeFrom: row.fee !== null ? 'channel' : learnt ? 'learnt' : 'schedule',
     net: subtract(atChannel, fee),
     part: {
       kind: 'receipt',
@@ -208,6 +211,7 @@ export function receiptPart(row: ReceiptRow, channels: ChannelBookings): SheetPa
       fees,
       held,
       scheduleFee,
+      ...(learnt && { learntFee: true }),
       ...(row.dimensions && { dimensions: JSON.parse(row.dimensions) as Dimensions }),
     },
   };

@@ -1,9 +1,10 @@
 import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import { dayNumber, type ReceiptColumns, type SweepChannel, type SweepHabit } from '@/core/matching';
-import { feeOf } from '@/core/channels';
+import { feeOf, type FeeSteps } from '@/core/channels';
 import type { AccountId } from '@/core/ledger';
 import type { Minor } from '@/core/money';
+import { feeStepsOf } from '../channels/fee-steps';
 import type { Reading } from '../store';
 
 /** Days of the calendar before the first line whose receipts are looked at: a run and its lag lie within. */
@@ -25,17 +26,15 @@ interface Row {
 interface ChannelRow {
   readonly id: number;
   readonly name: string;
-  readonly rate: number;
-  readonly fixed: Minor;
   readonly lag: number;
 }
 
-function columnsOf(rows: readonly Row[], { rate, fixed }: ChannelRow): ReceiptColumns {
+function columnsOf(rows: readonly Row[], takes: FeeSteps): ReceiptColumns {
   return {
     count: rows.length,
     id: Int32Array.from(rows, (row) => row.id),
     day: Int32Array.from(rows, (row) => dayNumber(row.date)),
-    net: Float64Array.from(rows, ({ held, fee }) => held - (fee ?? feeOf(held, { rate: rate as never, fixed }))),
+    net: Float64Array.from(rows, ({ held, fee, date }) => held - (fee ?? feeOf(held, takes.on(date)))),
     taken: Uint8Array.from(rows, (row) => row.taken),
   };
 }
@@ -50,12 +49,13 @@ export async function sweepChannels(
   to: PlainDate,
 ): Promise<Map<AccountId, SweepChannel[]>> {
   const channels = await sql<ChannelRow>`
-    SELECT c.id, c.name, c.fee_rate AS rate, c.fee_fixed AS fixed, c.payout_days AS lag FROM channel c
+    SELECT c.id, c.name, c.payout_days AS lag FROM channel c
     WHERE c.currency = (SELECT currency FROM books) AND EXISTS (SELECT 1 FROM receipt r
       WHERE r.channel_id = c.id AND r.payout_ref = '' AND r.match_id IS NULL AND r.journal_id IS NOT NULL
         AND r.not_held <> r.gross AND r.book_date BETWEEN date(${from}, ${`-${DAYS_BACK} days`}) AND ${to})
     ORDER BY c.id
   `.execute(db);
+  const takes = await feeStepsOf(db);
   const found = new Map<AccountId, SweepChannel[]>();
   for (const channel of channels.rows) {
     const { rows } = await sql<Row>`
@@ -76,7 +76,13 @@ export async function sweepChannels(
     const habit: SweepHabit = { shortestLag: 0, longestLag: channel.lag + PATIENCE, longestSpan: LONGEST_SPAN };
     for (const [account, own] of byAccount) {
       const feesKnown = own.every(({ fee, taken }) => fee !== null || taken === 1);
-      const one = { name: channel.name, receipts: columnsOf(own, channel), habit, facts: null, feesKnown };
+      const one = {
+        name: channel.name,
+        receipts: columnsOf(own, takes.get(channel.id)!),
+        habit,
+        facts: null,
+        feesKnown,
+      };
       found.set(account, [...(found.get(account) ?? []), one]);
     }
   }

@@ -7,6 +7,8 @@ import { balanceMoves, type BalanceMove } from '../ledger/balances';
 import { JournalWriter } from '../ledger/journal-writer';
 import { writeReversals } from '../ledger/reversals';
 import { usedCredit } from './kept-over';
+import { askAgain } from './ask-again';
+import { channelsTold, learnFeeSteps } from './learn-fee-steps';
 import { refreshProposals } from './proposals';
 
 const oneOrMore = z.union([
@@ -75,6 +77,7 @@ export const takeApart: Command<z.infer<typeof oneOrMore>, TakenApart> = {
     }
     const amounts = [...lines.map((line) => line.amount), ...nets.map((payout) => payout.net)];
     await refreshProposals(tx, { amounts, days: lines.map((line) => line.book_date) });
+    if (await learnFeeSteps(tx, await channelsTold(db, ids))) await askAgain(tx, context);
 
     const amount = lines.reduce((total, line) => total + line.amount, 0) as Minor;
     const freed = { payout: 0, receipt: 0, invoice: 0, line: 0 };

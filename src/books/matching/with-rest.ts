@@ -16,6 +16,7 @@ import {
 } from '@/core/matching';
 import type { AccountId } from '@/core/ledger';
 import type { Minor } from '@/core/money';
+import { NO_SCHEDULE } from '../channels/fee-steps';
 import type { Reading } from '../store';
 import { FREE_PAYOUT, HABIT } from './free-payouts';
 
@@ -73,7 +74,7 @@ async function totalsChannels(db: Reading, { from, to }: Span): Promise<(TotalsC
     cut: number;
   }>`
     SELECT c.id, c.name, c.day_cut AS cut, c.bank_account_id AS bank, c.fee_account_id AS fees, c.payout_days AS lag FROM channel c
-    WHERE c.fee_rate = 0 AND c.fee_fixed = 0 AND c.currency = (SELECT currency FROM books)
+    WHERE ${NO_SCHEDULE} AND c.currency = (SELECT currency FROM books)
       AND EXISTS (SELECT 1 FROM receipt r WHERE r.channel_id = c.id AND r.fee IS NULL AND r.match_id IS NULL
         AND r.payout_ref = '' AND r.journal_id IS NOT NULL)
     ORDER BY c.id

@@ -1,7 +1,8 @@
 import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
-import { learnFees, type LearntFees } from '@/core/channels';
-import type { BasisPoints, Currency, Minor } from '@/core/money';
+import { learnFees, type FeeSchedule, type LearntFees } from '@/core/channels';
+import type { Currency, Minor } from '@/core/money';
+import { BY_SCHEDULE, feeStepsOf, NO_SCHEDULE } from '../channels/fee-steps';
 import { TOTAL_FEE } from '../payouts/total-fee';
 import type { Reading } from '../store';
 
@@ -10,7 +11,10 @@ export interface FeeCheck {
   readonly channel: number;
   readonly name: string;
   readonly currency: Currency;
-  readonly schedule: { readonly rate: BasisPoints; readonly fixed: Minor };
+  /** What was agreed last. */
+  readonly schedule: FeeSchedule;
+  /** Since when, where it was agreed otherwise before. */
+  readonly agreedSince: PlainDate | null;
   /** Receipts whose fee the channel gave. */
   readonly charged: number;
   /** Of these: how many otherwise than by the schedule, by how much in all, the first and the last day of it. */
@@ -28,53 +32,56 @@ export interface FeeCheck {
   readonly learnt: LearntFees | null;
 }
 
-/** The fee by schedule of a receipt `r` of a channel `c`, as core/channels rounds it: half away from zero. */
-const BY_SCHEDULE = sql`(((r.gross - r.not_held) * c.fee_rate * 2 + 10000) / 20000 + c.fee_fixed)`;
+/** After any change that was agreed. */
+const LATEST = '9999-12-31' as PlainDate;
 
 const CHARGED = sql`r.kind = 'receipt' AND r.fee IS NOT NULL AND r.gross > r.not_held AND r.aside IS NULL`;
 
 /** Each channel that has a schedule or whose fees are known, with what it charged otherwise. */
 export async function feeChecks(db: Reading): Promise<FeeCheck[]> {
   const { rows } = await sql<
-    Omit<FeeCheck, 'since' | 'schedule' | 'deposits' | 'payouts' | 'before' | 'learnt'> & {
-      rate: BasisPoints;
-      fixed: Minor;
-    }
+    Omit<FeeCheck, 'since' | 'schedule' | 'agreedSince' | 'deposits' | 'payouts' | 'before' | 'learnt'>
   >`
-    SELECT c.id AS channel, c.name, c.currency, c.fee_rate AS rate, c.fee_fixed AS fixed, count(r.id) AS charged,
+    SELECT c.id AS channel, c.name, c.currency, count(r.id) AS charged,
       coalesce(sum(r.fee <> ${BY_SCHEDULE}), 0) AS otherwise, coalesce(sum(r.fee - ${BY_SCHEDULE}), 0) AS difference,
       max(CASE WHEN r.fee <> ${BY_SCHEDULE} THEN r.book_date END) AS last
     FROM channel c LEFT JOIN receipt r ON r.channel_id = c.id AND ${CHARGED}
     GROUP BY c.id ORDER BY c.id
   `.execute(db);
   const { rows: deposits } = await sql<{ channel: number; count: number; difference: Minor }>`
-    SELECT channel, count(*) AS count, -sum(rest) AS difference FROM (
-      SELECT DISTINCT m.id, m.rest, r.channel_id AS channel
+    SELECT channel, count(*) AS count, sum(charged - agreed) AS difference FROM (
+      SELECT c.id AS channel, sum(p.fee) - CASE WHEN m.rest_account_id = c.fee_account_id THEN m.rest ELSE 0 END AS charged,
+        sum(CASE WHEN r.fee IS NULL AND r.gross > r.not_held THEN ${BY_SCHEDULE} ELSE coalesce(r.fee, 0) END) AS agreed
       FROM match m JOIN match_part p ON p.match_id = m.id AND p.kind = 'receipt' AND p.live = 1
-      JOIN receipt r ON r.id = p.ref_id JOIN channel c ON c.id = r.channel_id AND c.fee_account_id = m.rest_account_id
-      WHERE m.undone_at IS NULL AND m.rest <> 0)
-    GROUP BY channel
+      JOIN receipt r ON r.id = p.ref_id JOIN channel c ON c.id = r.channel_id
+      WHERE m.undone_at IS NULL GROUP BY m.id, c.id)
+    WHERE charged <> agreed GROUP BY channel
   `.execute(db);
   const { rows: payouts } = await sql<{ channel: number; count: number; difference: Minor }>`
     SELECT channel, count(*) AS count, sum(charged - agreed) AS difference FROM (
       SELECT p.channel_id AS channel, ${TOTAL_FEE} AS charged,
         (SELECT sum(${BY_SCHEDULE}) FROM receipt r WHERE r.payout_id = p.id AND r.fee IS NULL AND r.kind = 'receipt') AS agreed
-      FROM payout p JOIN channel c ON c.id = p.channel_id WHERE p.unstated > 0 AND c.fee_rate + c.fee_fixed > 0)
+      FROM payout p JOIN channel c ON c.id = p.channel_id WHERE p.unstated > 0 AND NOT ${NO_SCHEDULE})
     WHERE charged > 0 AND charged <> agreed GROUP BY channel
   `.execute(db);
+  const takes = await feeStepsOf(db, 'agreed');
   const checks: FeeCheck[] = [];
-  for (const { rate, fixed, ...row } of rows) {
+  for (const row of rows) {
+    const agreed = takes.get(row.channel)!;
+    const last = agreed.step(LATEST);
     const own = deposits.find(({ channel }) => channel === row.channel);
     const totals = payouts.find(({ channel }) => channel === row.channel);
     if (row.charged === 0 && !own && !totals) continue;
     const change = row.otherwise === 0 ? null : await changeOf(db, row.channel);
     const learnt = change === null ? null : await learntSince(db, row.channel, change.since);
-    const same = learnt?.schedule.rate === rate && learnt.schedule.fixed === fixed;
+    const schedule = agreed.on(LATEST);
+    const same = learnt?.schedule.rate === schedule.rate && learnt.schedule.fixed === schedule.fixed;
     checks.push({
       ...row,
       since: change?.since ?? null,
       before: change?.before ?? 0,
-      schedule: { rate, fixed },
+      schedule,
+      agreedSince: last?.since ?? null,
       payouts: { count: totals?.count ?? 0, difference: totals?.difference ?? (0 as Minor) },
       deposits: { count: own?.count ?? 0, difference: own?.difference ?? (0 as Minor) },
       learnt: same ? null : learnt,

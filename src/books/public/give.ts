@@ -2,8 +2,10 @@ import { z } from 'zod';
 import { coveringFee } from '@/core/channels';
 import type { Minor } from '@/core/money';
 import { amountInput, textInput } from '../billing/bill-input';
+import { feeStepsOf } from '../channels/fee-steps';
 import { done, refuse, type Command } from '../command';
 import type { PaymentWanted } from '../paying/begin';
+import { todayOf } from '../setup/today';
 import type { Reading } from '../store';
 import { pageOfToken } from './pages';
 
@@ -40,14 +42,11 @@ export const giveInput = z
     message: 'your name and email, or leave both out by giving without a name',
   });
 
-/** What a donor pays for a gift whose fee they cover, by the schedule of the page's channel. */
+/** What a donor pays for a gift whose fee they cover, by the schedule that the page's channel has today. */
 export async function coveredAmount(db: Reading, channel: number, gift: Minor): Promise<Minor> {
-  const row = await db
-    .selectFrom('channel')
-    .select(['fee_rate as rate', 'fee_fixed as fixed'])
-    .where('id', '=', channel)
-    .executeTakeFirstOrThrow();
-  return coveringFee(gift, row);
+  const books = await db.selectFrom('books').selectAll().executeTakeFirstOrThrow();
+  const agreed = (await feeStepsOf(db, 'agreed')).get(channel)!;
+  return coveringFee(gift, agreed.on(todayOf(books, new Date())));
 }
 
 /** Takes down what somebody wishes to give; the payment is begun after it. Sent off twice, it is one gift. */

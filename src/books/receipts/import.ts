@@ -13,6 +13,7 @@ import { readTillDays } from '@/formats/receipts/till-days';
 import type { Importer, ImportReport } from '../imports/import-file';
 import type { Stage } from '../imports/stage';
 import { resolvePayers } from '../imports/stage-payers';
+import { learnFeeSteps } from '../matching/learn-fee-steps';
 import { refreshProposals } from '../matching/proposals';
 import type { Reading } from '../store';
 import { PLAIN_TABLE, type TableReading } from '../imports/refused-rows';
@@ -225,6 +226,7 @@ export function receiptsFrom({ channel: wanted, profile, fetched = false }: Rece
           .onConflict((c) => c.column('fingerprint').doUpdateSet(row))
           .execute();
       }
+      await learnFeeSteps(tx, [channel.id]);
       await refreshProposals(tx, { all: true });
     },
   };

@@ -6,3 +6,4 @@ export * from './movement-words';
 export * from './receipt-entry';
 export * from './tenders';
 export * from './learn-cut';
+export * from './schedule-words';

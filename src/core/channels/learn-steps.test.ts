@@ -122,7 +122,7 @@ describe('what a channel charges otherwise', () => {
           expect(steps[0]!.fit).toBeGreaterThanOrEqual(world.days - on - 1);
         },
       ),
-      { numRuns: 60 },
+      { numRuns: 100 },
     );
   });
 

@@ -27,9 +27,9 @@ const FEWEST_UNROUND = 6;
 const LOOKED_AT = 8;
 /** A rate that people agree on, in basis points. */
 const ROUND_RATE = 5;
-/** Around the plane through the sums, in basis points and minor units. */
-const RATE_AROUND = 12;
-const FIXED_AROUND = 4;
+/** Rates that are tried, in basis points, and amounts around the one that goes with a rate, in minor units. */
+const HIGHEST_RATE = 1_000;
+const FIXED_AROUND = 3;
 
 const total = ({ receipts }: ChargedSum, schedule: FeeSchedule): number =>
   receipts.reduce((sum, { gross }) => sum + feeOf(gross, schedule), 0);
@@ -39,49 +39,63 @@ const fits = (sum: ChargedSum, schedule: FeeSchedule) => total(sum, schedule) ==
 const lastDay = ({ receipts }: ChargedSum) => receipts.reduce((last, { day }) => (day > last ? day : last), receipts[0]!.day); // prettier-ignore
 const daysOf = ({ receipts }: ChargedSum) => [...new Set(receipts.map(({ day }) => day))].sort();
 
-/** Rate and fixed amount before they are rounded, by least squares over what the sums are of: gross, and how many. */
-function plane(sums: readonly ChargedSum[]): { readonly rate: number; readonly fixed: number } {
-  let [gg, gn, nn, gf, nf] = [0, 0, 0, 0, 0];
-  for (const { receipts, fee } of sums) {
-    const charged = receipts.filter(({ gross }) => gross > 0);
-    const gross = charged.reduce((sum, receipt) => sum + receipt.gross, 0);
-    const count = charged.length;
-    gg += gross * gross;
-    gn += gross * count;
-    nn += count * count;
-    gf += gross * fee;
-    nf += count * fee;
-  }
-  const det = gg * nn - gn * gn;
-  // Sums that are all alike tell one figure only: a rate alone.
-  if (det <= gg * nn * 1e-9) return { rate: (gf / gg) * 10_000, fixed: 0 };
-  return { rate: ((gf * nn - nf * gn) / det) * 10_000, fixed: (nf * gg - gf * gn) / det };
+/** A sum with what a schedule comes to before each fee is rounded. */
+interface Measured {
+  readonly sum: ChargedSum;
+  readonly gross: number;
+  readonly count: number;
 }
 
-/** The schedule that these sums were charged by: near the plane through them, exact to the cent, the rounder one of several. */
+function measured(sum: ChargedSum): Measured {
+  const charged = sum.receipts.filter(({ gross }) => gross > 0);
+  return { sum, gross: charged.reduce((all, { gross }) => all + gross, 0), count: charged.length };
+}
+
+/** Whether fees that are rounded one by one can come to the sum's at all: each is off by half a unit at most. */
+const near = ({ sum, gross, count }: Measured, { rate, fixed }: FeeSchedule) =>
+  Math.abs((gross * rate) / 10_000 + count * fixed - sum.fee) <= count / 2;
+
+/** How many of these a schedule fits; nothing is counted on once a second one is missed. */
+function fitting(sums: readonly Measured[], test: (one: Measured) => boolean): number {
+  let missed = 0;
+  for (const one of sums) if (!test(one) && ++missed > 1) return 0;
+  return sums.length - missed;
+}
+
+/**
+ * The schedule that these sums were charged by: to each rate there is one amount that gives what they come to in all. Of those
+ * that are exact to the cent the rounder one, as sums that are alike leave a schedule undetermined.
+ */
 function scheduleOf(sums: readonly ChargedSum[]): { readonly schedule: FeeSchedule; readonly fit: number } | null {
-  const near = plane(sums);
-  const [rate, fixed] = [Math.round(near.rate), Math.round(near.fixed)];
+  const all = sums.map(measured);
+  const [gross, count, fee] = [
+    all.reduce((sum, one) => sum + one.gross, 0),
+    all.reduce((sum, one) => sum + one.count, 0),
+    sums.reduce((sum, one) => sum + one.fee, 0),
+  ];
   let best: { schedule: FeeSchedule; fit: number } | null = null;
-  for (let r = Math.max(0, rate - RATE_AROUND); r <= rate + RATE_AROUND; r++) {
-    for (let f = Math.max(0, fixed - FIXED_AROUND); f <= fixed + FIXED_AROUND; f++) {
-      const schedule = { rate: r as BasisPoints, fixed: f as Minor };
-      const fit = sums.filter((sum) => fits(sum, schedule)).length;
-      const round = r % ROUND_RATE === 0;
-      const enough = round ? fit >= FEWEST && fit >= sums.length - 1 : fit >= FEWEST_UNROUND && fit === sums.length;
-      if (!enough) continue;
+  for (let rate = 0; rate <= HIGHEST_RATE; rate++) {
+    const middle = Math.round((fee - (gross * rate) / 10_000) / count);
+    const round = rate % ROUND_RATE === 0;
+    for (let fixed = Math.max(0, middle - FIXED_AROUND); fixed <= middle + FIXED_AROUND; fixed++) {
+      const schedule = { rate: rate as BasisPoints, fixed: fixed as Minor };
+      const enough = (fit: number) => round ? fit >= FEWEST && fit >= sums.length - 1 : fit >= FEWEST_UNROUND && fit === sums.length; // prettier-ignore
+      if (!enough(fitting(all, (one) => near(one, schedule)))) continue;
+      const fit = fitting(all, ({ sum }) => fits(sum, schedule));
+      if (!enough(fit)) continue;
       if (best === null || fit > best.fit || (fit === best.fit && roundness(schedule) > roundness(best.schedule))) best = { schedule, fit }; // prettier-ignore
     }
   }
   return best;
 }
 
-/** The first day of a sum from which on the new schedule gives its fee, the old one before it; null where none does. */
-function dayWithin(sum: ChargedSum, before: FeeSchedule, after: FeeSchedule): PlainDate | null {
-  const found = daysOf(sum).find(
-    (since) => sum.receipts.reduce((fee, { day, gross }) => fee + feeOf(gross, day < since ? before : after), 0) === sum.fee, // prettier-ignore
-  );
-  return found ?? null;
+/** The first day of a sum, after this one, from which on the new schedule gives its fee, the old one before it; null where none does. */
+function dayWithin(sum: ChargedSum, last: PlainDate | null, before: FeeSchedule, after: FeeSchedule): PlainDate | null {
+  const charged = (since: PlainDate) =>
+    sum.receipts.reduce((fee, { day, gross }) => fee + feeOf(gross, day < since ? before : after), 0);
+  const found = daysOf(sum).filter((since) => charged(since) === sum.fee);
+  // What came before it was as agreed to its last day, so the change came later than that.
+  return found.find((since) => last === null || since > last) ?? found[0] ?? null;
 }
 
 /**
@@ -101,7 +115,8 @@ export function learnSteps(all: readonly ChargedSum[], first: FeeSchedule): Lear
     const found = scheduleOf(after) ?? scheduleOf(after.slice(1)) ?? scheduleOf(after.slice(0, FEWEST + 1));
     if (!found || (found.schedule.rate === current.rate && found.schedule.fixed === current.fixed)) continue;
     const [changed, next] = [sums[at]!, sums[at + 1]!];
-    const since = dayWithin(changed, current, found.schedule) ?? daysOf(next)[0]!;
+    const asAgreed = at > 0 && fits(sums[at - 1]!, current) ? lastDay(sums[at - 1]!) : null;
+    const since = dayWithin(changed, asAgreed, current, found.schedule) ?? daysOf(next)[0]!;
     current = found.schedule;
     // All that follows until it fits no more for longer than a single sum.
     let end = at + 1;

@@ -46,6 +46,7 @@ export type Because =
   | { readonly why: 'receipt-left'; readonly receipt: string }
   | { readonly why: 'fee-at-bank'; readonly schedule: number; readonly rest: number }
   | { readonly why: 'fee-by-schedule' }
+  | { readonly why: 'fee-as-learnt' }
   | { readonly why: 'credited'; readonly invoice: string }
   | { readonly why: 'credit-kept'; readonly document: string }
   | { readonly why: 'credit-used' | 'credit-refunded' | 'early-discount' | 'written-off' }
@@ -143,6 +144,8 @@ export function becauseWords(because: Because): string {
       return 'gross less what reached the bank';
     case 'fee-by-schedule':
       return 'fee by the agreed schedule';
+    case 'fee-as-learnt':
+      return 'fee as the channel charged lately';
     case 'credited':
       return `credit note for invoice ${because.invoice}`;
     case 'credit-kept':

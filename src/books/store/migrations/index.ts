@@ -16,6 +16,7 @@ import { STATEMENTS } from './0015-statements';
 import { EXPLANATIONS } from './0016-explanations';
 import { ACCOUNT_PARTS } from './0017-account-parts';
 import { LINES_TOGETHER } from './0018-lines-together';
+import { FEE_STEPS } from './0019-fee-steps';
 
 /** Forward only: a file's user_version says how many of these it has had. */
 export const MIGRATIONS: readonly string[] = [
@@ -37,4 +38,5 @@ export const MIGRATIONS: readonly string[] = [
   EXPLANATIONS,
   ACCOUNT_PARTS,
   LINES_TOGETHER,
+  FEE_STEPS,
 ];

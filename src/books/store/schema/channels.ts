@@ -44,6 +44,18 @@ export interface ChannelTable {
   day_cut: Generated<number>;
 }
 
+/** From a day on a channel takes this. */
+export interface FeeStepTable {
+  channel_id: number;
+  since: PlainDate;
+  rate: BasisPoints;
+  fixed: Minor;
+  /** Told by what was charged, and not agreed so far. */
+  learnt: 0 | 1;
+  fit: Generated<number>;
+  looked_at: Generated<number>;
+}
+
 export interface SiteTable {
   id: Generated<number>;
   channel_id: number;

@@ -2,6 +2,7 @@ import type {
   ChannelTable,
   SiteTable,
   ChannelPostingTable,
+  FeeStepTable,
   ChannelDraftTable,
   MapRuleTable,
   MapDefaultTable,
@@ -92,6 +93,7 @@ export interface BooksSchema {
   channel: ChannelTable;
   site: SiteTable;
   channel_posting: ChannelPostingTable;
+  fee_step: FeeStepTable;
   channel_draft: ChannelDraftTable;
   dimension: DimensionTable;
   dimension_value: DimensionValueTable;

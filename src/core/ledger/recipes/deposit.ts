@@ -45,6 +45,8 @@ export type DepositPart =
       readonly fees: AccountId;
       readonly held: Minor;
       readonly scheduleFee: Minor;
+      /** That fee is by a schedule that was learnt, and not agreed so far. */
+      readonly learntFee?: boolean;
       /** What its income was booked under: a fee known at the bank is shared over it by gross (worked figure G). */
       readonly dimensions?: Dimensions;
     }
@@ -140,7 +142,9 @@ function shared(deposit: Pick<Deposit, 'parts'>, account: AccountId, fee: Minor,
 /** A fee that only the totals tell is said to be what is missing at the bank; else it is the schedule's. */
 function feeBecause({ parts }: Pick<Deposit, 'parts'>, account: AccountId, fee: Minor): Because {
   const totals = parts.some((part) => part.kind === 'payout' && part.totalFee?.account === account);
-  return totals ? { why: 'fee-at-bank', schedule: fee, rest: ZERO } : { why: 'fee-by-schedule' };
+  if (totals) return { why: 'fee-at-bank', schedule: fee, rest: ZERO };
+  const learnt = parts.some((part) => part.kind === 'receipt' && part.fees === account && part.learntFee);
+  return learnt ? { why: 'fee-as-learnt' } : { why: 'fee-by-schedule' };
 }
 
 function restBecause({ kept, parts }: Deposit): Because {

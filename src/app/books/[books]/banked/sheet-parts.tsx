@@ -40,6 +40,14 @@ export function SheetHead({ line }: { line: Sheet['line'] }) {
   );
 }
 
+/** Where a fee is from, where the channel itself does not say it. */
+const FEE_FROM: Readonly<Record<SheetPart['feeFrom'], string | null>> = {
+  channel: null,
+  schedule: 'by schedule',
+  learnt: 'as charged lately',
+  none: null,
+};
+
 interface PartsProps {
   readonly parts: readonly SheetPart[];
   readonly onTakeOff?: (part: SheetPart) => void;
@@ -101,7 +109,7 @@ export function PartsTable({ parts, onTakeOff, rest, foot }: PartsProps) {
             </td>
             <td className="num">
               {part.feeFrom === 'none' ? '' : <PartAmount part={part} amount={part.fee} />}
-              {part.feeFrom === 'schedule' ? <div className="sub">by schedule</div> : null}
+              {FEE_FROM[part.feeFrom] ? <div className="sub">{FEE_FROM[part.feeFrom]}</div> : null}
             </td>
             <td className="num">
               <PartAmount part={part} amount={part.net} />

@@ -119,7 +119,9 @@ export function WorkingSheet({ sheet, lists }: { sheet: Sheet; lists: BookingLis
 
   const feesAccount = accounts.find((account) => account.fees);
   const byScheduleNote =
-    rest !== 0 && restTo === feesAccount?.id && parts.some((part) => part.feeFrom === 'schedule')
+    rest !== 0 &&
+    restTo === feesAccount?.id &&
+    parts.some((part) => part.feeFrom === 'schedule' || part.feeFrom === 'learnt')
       ? `${formatAmount(Math.abs(rest) as Minor, currency)} ${rest > 0 ? 'less' : 'more'} than the schedule says`
       : undefined;
 

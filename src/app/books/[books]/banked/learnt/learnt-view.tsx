@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import Button from 'react-bootstrap/Button';
+import type { ShownStep } from '@/books/channels/fee-steps';
 import type { LearntDayCut } from '@/books/matching/day-cuts';
 import type { LearntLag, LearntName } from '@/books/matching/learnt';
 import type { FeeCheck } from '@/books/proof/fee-check';
@@ -11,15 +12,18 @@ import { useBooks } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { Empty } from '@/ui/parts/notice';
 import { PlainTable } from '@/ui/parts/plain-table';
-import { forgetLearntNow, keepBankNameNow, setDayCutNow, takeLagNow } from './actions';
-import { LearntChannels } from './learnt-channels';
+import { forgetLearntNow, keepBankNameNow, setDayCutNow, setFeeStepNow, takeLagNow } from './actions';
+import { LearntCuts } from './learnt-cuts';
+import { LearntFees } from './learnt-fees';
 
 interface Props {
   readonly lags: readonly LearntLag[];
   readonly names: readonly LearntName[];
   readonly today: PlainDate;
   readonly cuts: readonly LearntDayCut[];
-  /** Channels whose charges fit another schedule than is set. */
+  /** Days from which channels take something else than before: learnt, or agreed. */
+  readonly steps: readonly ShownStep[];
+  /** Channels whose charges fit another schedule than is agreed. */
   readonly fees: readonly FeeCheck[];
   readonly forgotten: readonly { readonly id: number; readonly name: string; readonly upTo: PlainDate | null }[];
 }
@@ -27,7 +31,7 @@ interface Props {
 const days = (count: number) => `${count} working ${count === 1 ? 'day' : 'days'}`;
 
 /** What confirmed matches taught: each fact with what it rests on, to be taken over, corrected or forgotten. */
-export function LearntView({ lags, names, cuts, fees, today, forgotten }: Props) {
+export function LearntView({ lags, names, cuts, fees, steps, today, forgotten }: Props) {
   const { id } = useBooks();
   const router = useRouter();
   const toasts = useToasts();
@@ -42,7 +46,7 @@ export function LearntView({ lags, names, cuts, fees, today, forgotten }: Props)
         <h1>Learnt</h1>
         <span className="soft">from confirmed matches alone; each fact with what it rests on</span>
       </div>
-      {lags.length + names.length + cuts.length + fees.length + forgotten.length === 0 ? (
+      {lags.length + names.length + cuts.length + fees.length + steps.length + forgotten.length === 0 ? (
         <Empty title="Nothing learnt yet">
           <p>Once deposits are confirmed, how long each channel takes and how payers appear at the bank stands here.</p>
           <Link className="btn btn-plain" href={`/books/${id}/banked`}>
@@ -97,7 +101,13 @@ export function LearntView({ lags, names, cuts, fees, today, forgotten }: Props)
           </PlainTable>
         </>
       ) : null}
-      <LearntChannels cuts={cuts} fees={fees} onCut={(input) => void setDayCutNow(id, input).then(told)} />
+      <LearntCuts cuts={cuts} onCut={(input) => void setDayCutNow(id, input).then(told)} />
+      <LearntFees
+        fees={fees}
+        steps={steps}
+        onStep={(input) => void setFeeStepNow(id, input).then(told)}
+        onForget={(channel) => void forgetLearntNow(id, { channel, upTo: today }).then(told)}
+      />
       {names.length > 0 ? (
         <>
           <h2>How payers appear at the bank</h2>

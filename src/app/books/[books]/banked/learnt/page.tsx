@@ -1,3 +1,4 @@
+import { listFeeSteps } from '@/books/channels/fee-steps';
 import { learntCuts } from '@/books/matching/day-cuts';
 import { learntLags, learntNames } from '@/books/matching/learnt';
 import { feeChecks } from '@/books/proof/fee-check';
@@ -9,11 +10,12 @@ import { LearntView } from './learnt-view';
 
 export default async function LearntPage({ params }: { params: Promise<{ books: string }> }) {
   const { books } = await params;
-  const { lags, names, today, forgotten, cuts, fees } = await openBooks(books).read(async (db) => ({
+  const { lags, names, today, forgotten, cuts, fees, steps } = await openBooks(books).read(async (db) => ({
     lags: await learntLags(db),
     names: await learntNames(db),
     cuts: await learntCuts(db),
     fees: (await feeChecks(db)).filter(({ learnt }) => learnt !== null),
+    steps: await listFeeSteps(db),
     today: todayOf(await db.selectFrom('books').selectAll().executeTakeFirstOrThrow(), new Date()),
     forgotten: await db
       .selectFrom('channel')
@@ -26,7 +28,7 @@ export default async function LearntPage({ params }: { params: Promise<{ books: 
     <>
       <PageTabs pages={BANKED_PAGES} />
       <main>
-        <LearntView lags={lags} names={names} today={today} forgotten={forgotten} cuts={cuts} fees={fees} />
+        <LearntView {...{ lags, names, today, forgotten, cuts, fees, steps }} />
       </main>
     </>
   );

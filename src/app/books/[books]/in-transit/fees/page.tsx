@@ -1,6 +1,7 @@
 import Link from 'next/link';
 import { feeChecks, otherwiseCharged } from '@/books/proof/fee-check';
 import { formatDate } from '@/core/calendar';
+import { scheduleWords } from '@/core/channels';
 import { formatAmount, subtract } from '@/core/money';
 import { counted, plural } from '@/core/words';
 import { PageTabs } from '@/ui/frame/rail';
@@ -10,7 +11,7 @@ import { PlainTable } from '@/ui/parts/plain-table';
 import { openBooks } from '../../../../server/books';
 import { idParam, single, type SearchParams } from '../../../../server/params';
 import { IN_TRANSIT_PAGES } from '../pages';
-import { learntWords, scheduleWords } from './fee-words';
+import { learntWords } from './fee-words';
 
 interface Props {
   readonly params: Promise<{ books: string }>;
@@ -56,7 +57,10 @@ export default async function FeesPage({ params, searchParams }: Props) {
                 <td>
                   <Link href={`/books/${books}/in-transit/fees?channel=${check.channel}`}>{check.name}</Link>
                 </td>
-                <td>{scheduleWords(check.schedule, check.currency)}</td>
+                <td>
+                  {scheduleWords(check.schedule, check.currency)}
+                  {check.agreedSince ? <div className="sub">from {formatDate(check.agreedSince)}</div> : null}
+                </td>
                 <td className="num">{counted(check.charged)}</td>
                 <td className="num">{check.otherwise === 0 ? '' : counted(check.otherwise)}</td>
                 <td className="num">
@@ -86,7 +90,7 @@ export default async function FeesPage({ params, searchParams }: Props) {
                 </td>
                 <td className="wide">
                   {learntWords(check)}{' '}
-                  {check.learnt ? <Link href={`/books/${books}/set-up/channels/${check.channel}`}>Set it</Link> : null}
+                  {check.learnt ? <Link href={`/books/${books}/banked/learnt`}>Agree to it</Link> : null}
                 </td>
               </tr>
             ))}

@@ -1,7 +1,8 @@
 import Link from 'next/link';
+import { listFeeSteps } from '@/books/channels/fee-steps';
 import { channelsPage } from '@/books/channels/list';
 import { formatDate } from '@/core/calendar';
-import { formatAmount } from '@/core/money';
+import { scheduleWords } from '@/core/channels';
 import { PageTabs } from '@/ui/frame/rail';
 import { Empty } from '@/ui/parts/notice';
 import { openBooks } from '../../../../server/books';
@@ -12,7 +13,10 @@ import { ModeSwitch } from './mode-switch';
 
 export default async function ChannelsPage({ params }: { params: Promise<{ books: string }> }) {
   const { books: id } = await params;
-  const page = await openBooks(id).read((db) => channelsPage(db));
+  const { page, feeSteps } = await openBooks(id).read(async (db) => ({
+    page: await channelsPage(db),
+    feeSteps: await listFeeSteps(db),
+  }));
   const { channels, sites, postings, accounts, taxCodes, drafts } = page;
   const name = (account: number | null) => (account === null ? 'none' : accounts.find((a) => a.id === account)!.name);
   return (
@@ -62,8 +66,15 @@ export default async function ChannelsPage({ params }: { params: Promise<{ books
                   </dd>
                   <dt>Agreed fee</dt>
                   <dd>
-                    {channel.fee_rate / 100} % + {formatAmount(channel.fee_fixed, channel.currency)} a receipt, to{' '}
-                    {name(channel.fee_account_id)}
+                    {scheduleWords({ rate: channel.fee_rate, fixed: channel.fee_fixed }, channel.currency)} a receipt,
+                    to {name(channel.fee_account_id)}
+                    {feeSteps
+                      .filter((step) => step.channel === channel.id && !step.learnt)
+                      .map(({ since, schedule }) => (
+                        <div key={since} className="sub">
+                          from {formatDate(since)} {scheduleWords(schedule, channel.currency)}
+                        </div>
+                      ))}
                   </dd>
                   <dt>Refunds, tips</dt>
                   <dd>
