@@ -11,6 +11,7 @@ export const LANTERN_HEAD: BooksInput = {
   fixedToday: plainDate('2026-11-16'),
   accounts: [
     { code: '1010', name: 'Current account', class: 'asset', role: 'bank' },
+    { code: '1020', name: 'Reserve account', class: 'asset', role: 'bank' },
     { code: '1030', name: 'Gift shop box', class: 'asset', role: 'cash_on_hand' },
     { code: '1040', name: 'Tea hatch box', class: 'asset', role: 'cash_on_hand' },
     { code: '1100', name: 'Dues receivable', class: 'asset', role: 'receivable' },
@@ -39,12 +40,18 @@ export const LANTERN_HEAD: BooksInput = {
     { code: 'tea', name: 'Tea and cake', income: '4040', taxCode: 'R13' },
     { code: 'ticket', name: 'Open-day ticket', income: '4050', taxCode: 'R13' },
   ],
-  bankAccounts: [{ account: '1010', iban: 'IE64 SKER 9311 5287 6543 21' }],
+  bankAccounts: [
+    { account: '1010', iban: 'IE64 SKER 9311 5287 6543 21' },
+    { account: '1020', iban: 'IE48 SKER 9311 5290 0010 02' },
+  ],
   channels: [],
   opening: {
     date: plainDate('2026-08-31'),
     against: '3000',
-    balances: [{ account: '1010', amount: minor(9_870_45) }],
+    balances: [
+      { account: '1010', amount: minor(9_870_45) },
+      { account: '1020', amount: minor(12_000_00) },
+    ],
   },
 };
 

@@ -71,12 +71,19 @@ function statements(lines: readonly BankLine[]): [string, string][] {
   });
 }
 
+/** The bank's table of the account in reserve: what is put by, with the balance after it. */
+function reserveTable({ reserve }: LanternHead): string {
+  let balance: number = LANTERN_HEAD.opening.balances[1]!.amount;
+  const rows = reserve.map(({ date, amount, text }) => [LANTERN_HEAD.bankAccounts[1]!.iban.replace(/ /g, ''), date, euro(amount), 'EUR', text, euro((balance += amount))]); // prettier-ignore
+  return `${[['Account', 'Booked', 'Amount', 'Currency', 'Text', 'Balance'], ...rows].map((row) => row.join(';')).join('\n')}\n`;
+}
+
 const sumOf = <T>(list: readonly T[], of: (one: T) => number) => list.reduce((sum, one) => sum + of(one), 0);
 
 /** What the books must come to once all of it is brought in, posted and confirmed. */
 function truth(scenario: LanternHead) {
-  const { gifts, batches, sales, settlements, lines, posted, tickets, ticketPayouts } = scenario;
-  const landed = (net: number, id: string) => lines.some((line) => line.amount === net && line.text.includes(id));
+  const { gifts, batches, sales, settlements, lines, reserve, posted, tickets, ticketPayouts } = scenario;
+  const landed = (net: number, id: string) => sumOf(lines.filter(({ text }) => text.split(' ').includes(id)), ({ amount }) => amount) === net; // prettier-ignore
   const open = [...batches, ...settlements].filter((batch) => !landed(batch.net, batch.id));
   const ofClearing = (list: typeof batches) =>
     sumOf(
@@ -86,6 +93,7 @@ function truth(scenario: LanternHead) {
   const funds = [...new Set(gifts.map((gift) => gift.fund))].sort();
   return {
     bank: OPENING + sumOf(lines, (line) => line.amount),
+    reserve: LANTERN_HEAD.opening.balances[1]!.amount + sumOf(reserve, (line) => line.amount),
     giving:
       ofClearing(batches) +
       sumOf(
@@ -121,6 +129,7 @@ export function lanternHeadFiles(scenario: LanternHead): [string, string][] {
     ]),
     ['tickets-2026-09-to-10.csv', bookings(scenario, CUTS[0])],
     ...statements(scenario.lines),
+    ['reserve-2026-11.csv', reserveTable(scenario)],
     ['truth.json', `${JSON.stringify(truth(scenario), null, 2)}\n`],
   ];
 }

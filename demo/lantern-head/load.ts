@@ -168,6 +168,7 @@ export async function loadLanternHead(data: string, say: (doing: string) => void
     await demo.run(postReceipts, { filter: { to: POSTED_THROUGH } });
     say('bank statements and matches');
     for (const cut of ['2026-09-to-10', '2026-11']) await demo.bringIn(statementImporter, `statement-${cut}.xml`);
+    await demo.bringIn(statementImporter, 'reserve-2026-11.csv');
     await demo.confirmProven(CONFIRMED_THROUGH);
     await demo.confirmSpent(CONFIRMED_THROUGH, '6010');
     say('public pages and a gift batch');

@@ -1,6 +1,6 @@
 import { dayAfter, isWorking, PAYERS, percentOf, weekday, workingDaysLater } from '../kittiwake/builder';
 import { Chance } from '@/standins/chance';
-import { FUNDS } from './books';
+import { FUNDS, LANTERN_HEAD } from './books';
 import { postAndTickets, type PostAndTickets } from './post-and-tickets';
 
 /** Amounts in cents throughout; the arithmetic is the scenario's own, so that it can check the product's. */
@@ -47,10 +47,16 @@ export interface LanternHead extends PostAndTickets {
   readonly sales: readonly Sale[];
   readonly settlements: readonly Batch[];
   readonly lines: readonly BankLine[];
+  /** Of the account that is kept in reserve. */
+  readonly reserve: readonly BankLine[];
 }
 
 const FIRST = '2026-09-01';
 const LAST = '2026-11-15';
+/** The day of a batch that reaches the bank in two parts. */
+const IN_PARTS = '2026-11-08';
+/** What is put by once: it leaves one account a day before it comes to the other. */
+const SET_BY = { left: '2026-11-09', came: '2026-11-10', amount: 2_500_00 };
 /** Round sums, as people give them; the smaller ones more often. */
 const SUMS = [10_00, 10_00, 20_00, 20_00, 20_00, 25_00, 25_00, 50_00, 50_00, 100_00, 250_00];
 
@@ -136,7 +142,15 @@ export function lanternHeadScenario(seed: number): LanternHead {
     if (date <= LAST)
       lines.push({ date, amount: batch.net, text, party: '', reference: `R${pad(lines.length + 1, 4)}` });
   };
-  for (const batch of given.batches) arrives(batch, 3, `GIVING BATCH ${batch.id} LANTERN HEAD`);
+  for (const batch of given.batches) {
+    const text = `GIVING BATCH ${batch.id} LANTERN HEAD`;
+    if (batch.day !== IN_PARTS) arrives(batch, 3, text);
+    else {
+      const first = Math.floor(batch.net * 0.6);
+      arrives({ ...batch, net: first }, 3, `${text} 1 OF 2`);
+      arrives({ ...batch, net: batch.net - first }, 4, `${text} 2 OF 2`);
+    }
+  }
   for (const settlement of sold.settlements) arrives(settlement, 1, `TILL CARDS ${settlement.id}`);
   for (const month of ['2026-09', '2026-10', '2026-11']) {
     const first = isWorking(`${month}-03`) ? `${month}-03` : `${month}-05`;
@@ -148,10 +162,14 @@ export function lanternHeadScenario(seed: number): LanternHead {
       reference: `SO${month}`,
     });
   }
+  const { left, came, amount } = SET_BY;
+  const toReserve = `TRANSFER TO ${LANTERN_HEAD.bankAccounts[1]!.iban.replace(/ /g, '')}`;
+  lines.push({ date: left, amount: -amount, text: toReserve, party: '', reference: `T${left}` });
+  const reserve = [{ date: came, amount, text: 'TRANSFER FROM LANTERN HEAD TRUST', party: '', reference: `T${came}` }];
   const others = postAndTickets(seed);
   for (const { id, net, lands } of others.ticketPayouts) {
     if (lands <= LAST) lines.push({ date: lands, amount: net, text: `TICKETS ${id} LANTERN HEAD`, party: '', reference: `OD${id}` }); // prettier-ignore
   }
   lines.sort((a, b) => a.date.localeCompare(b.date) || a.reference.localeCompare(b.reference));
-  return { ...given, ...sold, ...others, lines };
+  return { ...given, ...sold, ...others, lines, reserve };
 }

@@ -114,7 +114,7 @@ describe('deposits that tell that a channel charges otherwise', () => {
     expect(await coveredAmount(db(), channel, minor(5_000))).toBe(5_154);
     await world.undoLast();
     expect(await steps()).toEqual([LEARNT]);
-    expect(await coveredAmount(db(), channel, minor(5_000))).toBe(5_123);
+    expect(await coveredAmount(db(), channel, minor(5_000))).toBe(5_122);
   });
 
   test('taken apart, a match teaches nothing; confirmed again, it does', async () => {
