@@ -147,6 +147,13 @@ function eachLineOnce(sheets: readonly SheetToConfirm[]): SheetToConfirm[] {
   });
 }
 
+/** How many lines these matches explain and what they come to: a line that was laid on another's sheet is one of them. */
+function linesIn(written: readonly WrittenMatch[]): { readonly count: number; readonly amount: Minor } {
+  const others = written.flatMap(({ parts }) => parts.filter(({ kind }) => kind === 'line'));
+  const amounts = [...written.map(({ line }) => line.amount), ...others.map(({ net }) => negate(net))];
+  return { count: amounts.length, amount: sum(amounts) };
+}
+
 /** Confirms every line named that is still as sure, as it is laid; one that is not any more refuses all. */
 function confirmLaid(
   name: string,
@@ -165,17 +172,13 @@ function confirmLaid(
       const { written } = result;
       await writer.finish();
       await askWhatIsTouched(tx, written, context);
-      const amount = sum(written.map(({ line }) => line.amount));
-      const what = plural(written.length, `${certainty} line`);
-      return done(
-        { confirmed: written.length, amount },
-        `Confirmed ${what}, ${formatAmount(amount, await currencyOf(tx.db))}`,
-        {
-          command: 'take-apart',
-          input: { matches: written.map(({ match }) => match) },
-          label: `take ${what} apart`,
-        },
-      );
+      const { count, amount } = linesIn(written);
+      const what = plural(count, `${certainty} line`);
+      return done({ confirmed: count, amount }, `Confirmed ${what}, ${formatAmount(amount, await currencyOf(tx.db))}`, {
+        command: 'take-apart',
+        input: { matches: written.map(({ match }) => match) },
+        label: `take ${what} apart`,
+      });
     },
   };
 }

@@ -7,10 +7,9 @@ import type { FeeStepInput } from '@/books/channels/set-fee-step';
 import type { FeeCheck } from '@/books/proof/fee-check';
 import { formatDate } from '@/core/calendar';
 import { scheduleWords } from '@/core/channels';
-import { counted } from '@/core/words';
+import { counted, plural } from '@/core/words';
 import { useBooks } from '@/ui/frame/books-context';
 import { PlainTable } from '@/ui/parts/plain-table';
-import { learntWords } from '../../in-transit/fees/fee-words';
 
 interface Props {
   readonly fees: readonly FeeCheck[];
@@ -81,10 +80,13 @@ export function LearntFees({ fees, steps, onStep, onForget }: Props) {
             <td className="text-nowrap">{check.since === null ? '' : formatDate(check.since)}</td>
             <td>{check.learnt === null ? '' : scheduleWords(check.learnt.schedule, check.currency)}</td>
             <td className="wide">
-              {learntWords(check)}; {scheduleWords(check.schedule, check.currency)} was agreed
+              {check.learnt === null
+                ? ''
+                : `${counted(check.learnt.fit)} of ${plural(check.learnt.of, 'receipt')} fit it to the cent; `}
+              {scheduleWords(check.schedule, check.currency)} was agreed
             </td>
             <td className="text-end text-nowrap">
-              <Link className="small" href={`/books/${id}/in-transit/fees?channel=${check.channel}`}>
+              <Link className="btn btn-link btn-sm p-0" href={`/books/${id}/in-transit/fees?channel=${check.channel}`}>
                 See which
               </Link>
               {check.learnt !== null && check.since !== null ? (

@@ -83,7 +83,7 @@ export function LearntView({ lags, names, cuts, fees, steps, today, forgotten }:
                       Take {days(lag.better)} as usual
                     </Button>
                   )}
-                  <Link className="small ms-2" href={`/books/${id}/set-up/channels/${lag.channel}`}>
+                  <Link className="btn btn-link btn-sm p-0 ms-2" href={`/books/${id}/set-up/channels/${lag.channel}`}>
                     Correct
                   </Link>
                   <Button

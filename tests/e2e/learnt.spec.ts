@@ -1,0 +1,105 @@
+import { expect, open, test } from './books';
+
+test.use({ booksOf: 'learnt' });
+test.describe.configure({ mode: 'serial' });
+
+const LINES = { name: 'Statement lines' };
+const SHEET = { name: 'Working sheet' };
+
+test('both ends of a transfer between own accounts are one sheet: each account right on its day', async ({
+  page,
+  server,
+}) => {
+  await open(page, server, 'banked?text=IE48SKER', 'lantern-head');
+  const sheet = page.getByRole('article', SHEET);
+  await expect(sheet).toContainText('TRANSFER TO IE48SKER93115290001002');
+  await expect(sheet).toContainText('Line of 10 Nov · 1020 Reserve account');
+  await expect(sheet).toContainText('left 1010 Current account and came to 1020 Reserve account, 1 day later');
+  await expect(sheet.getByLabel('Left to explain', { exact: true })).toHaveText('0.00');
+  await sheet.getByRole('button', { name: /^Entry/ }).click();
+  await expect(sheet.getByRole('region', { name: 'Entry it will write' })).toContainText('2,500.00');
+  await sheet.getByRole('button', { name: /^Confirm/ }).click();
+  await expect(page.getByText('Confirmed −2,500.00 of 9 Nov').first()).toBeVisible();
+  // The other end went with it: nothing of the transfer waits any more.
+  await open(page, server, 'banked?text=transfer', 'lantern-head');
+  await expect(page.getByRole('grid', LINES)).toHaveCount(0);
+  await open(page, server, 'banked?state=matched&text=TRANSFER FROM', 'lantern-head');
+  const confirmed = page.getByRole('article', { name: 'Confirmed sheet' });
+  await expect(confirmed).toContainText('Line of 9 Nov · 1010 Current account');
+  await expect(confirmed.getByRole('region', { name: 'Entry it wrote' })).toContainText('1020');
+  // Seen from its second line, it is taken apart whole.
+  await confirmed.getByRole('button', { name: /^Take apart/ }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Take apart' }).click();
+  await expect(page.getByText(/^Took apart/).first()).toBeVisible();
+  await open(page, server, 'banked?text=transfer', 'lantern-head');
+  await expect(page.getByRole('grid', LINES)).toContainText('TRANSFER FROM LANTERN HEAD TRUST');
+  await expect(page.getByRole('grid', LINES)).toContainText('TRANSFER TO IE48');
+});
+
+test('all proven at once takes both lines of a pair, says so of each, and gives all back', async ({ page, server }) => {
+  await open(page, server, 'banked', 'lantern-head');
+  await expect(page.getByRole('heading', { name: '9 lines to explain' })).toBeVisible();
+  await page.getByRole('button', { name: 'Confirm 9 proven' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Confirm 9' }).click();
+  await expect(page.getByText('Confirmed 9 proven lines, 3,179.15').first()).toBeVisible();
+  await expect(page.getByRole('heading', { name: '9 lines to explain' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(page.getByRole('heading', { name: '9 lines to explain' })).toBeVisible();
+});
+
+test('what a channel charges since a day is agreed to with one key, and the fee check goes by it', async ({
+  page,
+  server,
+}) => {
+  await open(page, server, 'banked/learnt', 'driftline');
+  const charges = page.getByRole('table', { name: 'What channels charge' });
+  await expect(charges).toContainText('1,193 of 1,193 receipts fit it to the cent; 0.20 was agreed');
+  await charges.getByRole('button', { name: 'Agree to what Debit bureau takes from 5 Oct 2026' }).click();
+  await expect(page.getByText('Debit bureau charges otherwise from 5 Oct 2026').first()).toBeVisible();
+  await expect(
+    charges.getByRole('button', { name: 'Take back what Debit bureau takes from 5 Oct 2026' }),
+  ).toBeVisible();
+  await open(page, server, 'in-transit/fees', 'driftline');
+  const fees = page.getByRole('table').first();
+  await expect(fees.getByRole('row').filter({ hasText: 'Debit bureau' })).toContainText('as agreed');
+  await expect(fees).toContainText('from 5 Oct 2026');
+  await open(page, server, 'set-up/channels', 'driftline');
+  await expect(page.getByText('from 5 Oct 2026 0.25')).toBeVisible();
+  await open(page, server, 'banked/learnt', 'driftline');
+  await charges.getByRole('button', { name: 'Take back what Debit bureau takes from 5 Oct 2026' }).click();
+  await expect(page.getByText('Debit bureau no longer charges otherwise from 5 Oct 2026').first()).toBeVisible();
+  await expect(charges).toContainText('0.20 was agreed');
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(
+    charges.getByRole('button', { name: 'Take back what Debit bureau takes from 5 Oct 2026' }),
+  ).toBeVisible();
+});
+
+test('what was learnt of a channel is forgotten up to today and remembered again', async ({ page, server }) => {
+  await open(page, server, 'banked/learnt', 'driftline');
+  const lags = page.getByRole('table', { name: 'How long channels take' });
+  await expect(lags.getByRole('row').filter({ hasText: 'Card wallet' })).toContainText('2 working days 2 times');
+  await lags.getByRole('button', { name: 'Forget what Card wallet taught' }).click();
+  await expect(page.getByText('What Card wallet taught up to 16 Nov 2026 is forgotten.')).toBeVisible();
+  await expect(lags.getByRole('row').filter({ hasText: 'Card wallet' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Remember it' }).click();
+  await expect(lags.getByRole('row').filter({ hasText: 'Card wallet' })).toContainText('2 working days 2 times');
+});
+
+test('the fee check lists the receipts that were charged otherwise, and each leads to itself', async ({
+  page,
+  server,
+}) => {
+  await open(page, server, 'in-transit/fees', 'driftline');
+  await page.getByRole('link', { name: 'Fall-back cards' }).click();
+  await expect(page).toHaveURL(/channel=\d+/);
+  await open(page, server, 'banked/learnt', 'driftline');
+  await page.getByRole('button', { name: 'Take back what Debit bureau takes from 5 Oct 2026' }).click();
+  await expect(page.getByRole('table', { name: 'What channels charge' })).toContainText('0.20 was agreed');
+  await page.getByRole('link', { name: 'See which' }).click();
+  const receipts = page.getByRole('table', { name: 'Receipts charged otherwise' });
+  await expect(receipts).toContainText('D-21790');
+  await receipts.getByRole('link', { name: 'D-21790' }).click();
+  await expect(page).toHaveURL(/collected/);
+  await expect(page.getByText('D-21790').first()).toBeVisible();
+});
