@@ -145,7 +145,7 @@ export const postInvoices: Command<InvoicesToPost, Posting> = {
     const report = new PostingReport(await JournalWriter.open(tx, context));
     await writeInvoices(tx, what, context, report);
     const posting = await report.finish(tx.db);
-    await askAgain(tx, context);
+    await askAgain(tx, context, posting.posted);
     const { currency } = await tx.db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
     if (posting.posted === 0 && posting.notPostedCount === 0 && 'ids' in what) {
       const first = await tx.db

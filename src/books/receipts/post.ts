@@ -37,7 +37,7 @@ export const postReceipts: Command<ReceiptsToPost, Posting> = {
     const report = new PostingReport(writer);
     await writeReceipts(tx, what, context, writer, report);
     const posting = await report.finish(tx.db);
-    await askAgain(tx, context);
+    await askAgain(tx, context, posting.posted);
     const { currency } = await tx.db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
     if (posting.posted === 0 && posting.notPostedCount === 0 && 'ids' in what) {
       return refuse({ code: 'already-posted', what: 'receipt', name: await namesOf(tx.db, what.ids) });
