@@ -1,13 +1,5 @@
-import {
-  dayOfNumber,
-  NameFinder,
-  proposeInvoices,
-  referenceKey,
-  referenceKeysIn,
-  type Remittance,
-} from '@/core/matching';
-import { minor } from '@/core/money';
-import { owedWorld, PLAIN_OWED, type OwedPayment, type OwedShape, type OwedWorld } from '@/standins/trial/owed-world';
+import { judgeOwed, type OwedCount } from '../tests/trial/owed-judge';
+import { owedWorld, PLAIN_OWED, type OwedPayment, type OwedShape } from '../tests/trial/owed-world';
 
 const WORLDS: readonly [string, Partial<OwedShape>][] = [
   ['as it comes', {}],
@@ -18,66 +10,8 @@ const WORLDS: readonly [string, Partial<OwedShape>][] = [
   ['few payers, much owed by each', { payers: 8 }],
 ];
 
-interface Count {
-  payments: number;
-  proven: number;
-  probable: number;
-  open: number;
-  /** Open with the truth among what is shown. */
-  shown: number;
-  wrong: number;
-  wrongProven: number;
-  /** Laid on other invoices of the same amounts. */
-  swaps: number;
-}
-
-const key = (ids: readonly number[]) => [...ids].sort((a, b) => a - b).join();
-
-/** Day by day: what a day's payments are is asked of what is owed that day, and then known as it truly was. */
-function judge(world: OwedWorld, counts: Map<OwedPayment['kind'], Count>): void {
-  const names = new NameFinder(world.payers.map((name, n) => ({ payer: n + 1, name })));
-  const amountOf = new Map(world.invoices.map(({ id, amount }) => [id, amount]));
-  const settled = new Set<number>();
-  for (let from = 0; from < world.payments.length;) {
-    let to = from;
-    while (to < world.payments.length && world.payments[to]!.day === world.payments[from]!.day) to++;
-    const today = world.payments.slice(from, to);
-    const day = today[0]!.day;
-    const open = world.invoices.filter((invoice) => invoice.day <= day && !settled.has(invoice.id)).map((invoice) => ({ id: invoice.id, payer: invoice.payer, number: invoice.number, key: referenceKey(invoice.number), due: dayOfNumber(invoice.day + 14), open: minor(invoice.amount), early: null })); // prettier-ignore
-    const lines = today.map(({ id, amount, text }): Remittance => ({ id, date: dayOfNumber(day), amount: minor(amount), keys: referenceKeysIn(text), text, details: [] })); // prettier-ignore
-    const proposals = new Map(proposeInvoices(lines, open, names).map((proposal) => [proposal.line, proposal]));
-    for (const payment of today) {
-      const { certainty, laid, others } = proposals.get(payment.id)!;
-      const count = counts.get(payment.kind) ?? { payments: 0, proven: 0, probable: 0, open: 0, shown: 0, wrong: 0, wrongProven: 0, swaps: 0 }; // prettier-ignore
-      counts.set(payment.kind, count);
-      count.payments++;
-      for (const id of payment.pays) settled.add(id);
-      if (laid === null) {
-        if (certainty !== 'open') continue;
-        count.open++;
-        if (others.some(({ parts }) => key(parts.map(({ id }) => id)) === key(payment.pays))) count.shown++;
-        continue;
-      }
-      const ids = laid.parts.map(({ id }) => id);
-      if (key(ids) === key(payment.pays)) {
-        if (certainty === 'proven') count.proven++;
-        else if (certainty === 'probable') count.probable++;
-        else count.open++;
-        continue;
-      }
-      // What is open is nobody's answer yet.
-      if (certainty === 'open') {
-        count.open++;
-        continue;
-      }
-      count.wrong++;
-      if (certainty === 'proven') count.wrongProven++;
-      const amounts = (list: readonly number[]) => key(list.map((id) => amountOf.get(id)!));
-      if (amounts(ids) === amounts(payment.pays)) count.swaps++;
-    }
-    from = to;
-  }
-}
+/** Worlds of each kind. */
+const SEEDS = Array.from({ length: 10 }, (_, n) => 21 + n);
 
 const percent = (part: number, of: number) => (of === 0 ? '' : `${((100 * part) / of).toFixed(1)} %`);
 
@@ -87,12 +21,19 @@ export function reportOwed(): void {
     '| invoices | kind | payments | proven | probable | open | of these the truth is shown | wrong | of these equals |',
   );
   console.log('| --- | --- | --- | --- | --- | --- | --- | --- | --- |');
+  const all = { probable: 0, wrong: 0, swaps: 0, proven: 0, wrongProven: 0 };
   for (const [name, shape] of WORLDS) {
-    const counts = new Map<OwedPayment['kind'], Count>();
-    for (const seed of [21, 22, 23]) judge(owedWorld({ ...PLAIN_OWED, ...shape, seed }), counts);
+    const counts = new Map<OwedPayment['kind'], OwedCount>();
+    for (const seed of SEEDS) judgeOwed(owedWorld({ ...PLAIN_OWED, ...shape, seed }), counts);
+    for (const c of counts.values()) for (const key of Object.keys(all) as (keyof typeof all)[]) all[key] += c[key];
     for (const [kind, c] of [...counts].sort(([a], [b]) => a.localeCompare(b))) {
       const wrong = c.wrong === 0 ? '0' : `${c.wrong}${c.wrongProven > 0 ? `, ${c.wrongProven} proven` : ''}`;
       console.log(`| ${name} | ${kind} | ${c.payments} | ${percent(c.proven, c.payments)} | ${percent(c.probable, c.payments)} | ${percent(c.open, c.payments)} | ${percent(c.shown, c.open)} | ${wrong} | ${c.swaps} |`); // prettier-ignore
     }
   }
+  const laid = all.probable + all.wrong - all.wrongProven;
+  const right = (wrong: number) => `${((100 * (laid - wrong)) / laid).toFixed(2)} %`;
+  console.log(
+    `\nOf ${all.proven + all.wrongProven} proven ${all.wrongProven} are wrong; of ${laid} probable ${right(all.wrong)} are right, ${right(all.wrong - all.swaps)} up to equals.\n`,
+  );
 }

@@ -193,3 +193,31 @@ describe('sums of sets', () => {
     expect(subsetsTo(new Array<number>(24).fill(1), 3)).toHaveLength(2);
   });
 });
+
+describe('what could be something else is not laid', () => {
+  test('one of their invoices has the amount, and two others have it together', () => {
+    const owed = [invoice(1, 1, 24600), invoice(2, 1, 12300), invoice(3, 1, 12300)];
+    const found = one(24600, 'ORLA MARRABLE', owed);
+    expect([found.certainty, found.laid]).toEqual(['open', null]);
+    expect(found.others.map(({ parts }) => parts.map(({ id }) => id))).toEqual([[1], [2, 3]]);
+    // Without the two it is the one.
+    expect(one(24600, 'ORLA MARRABLE', owed.slice(0, 2)).certainty).toBe('probable');
+  });
+
+  test('too much for the invoices of two payers is nobody’s to keep', () => {
+    const owed = [invoice(1, 1, 5000), invoice(2, 2, 7000)];
+    const found = one(20000, 'KS-2001 KS-2002', owed);
+    expect([found.certainty, found.laid]).toEqual(['open', null]);
+    expect(kinds(found)).toContain('over');
+    expect(one(20000, 'KS-2001', owed).certainty).toBe('probable');
+  });
+
+  test('a part of the invoice that is named, where one of a number next to it has the whole', () => {
+    const owed = [invoice(1, 1, 9000), invoice(2, 2, 5000), invoice(30, 2, 5000)];
+    const found = one(5000, 'SOMEBODY KS-2001', owed);
+    expect([found.certainty, found.laid]).toEqual(['open', null]);
+    // KS-2030 is two letters off.
+    expect(found.others.map(({ parts }) => parts.map(({ id }) => id))).toEqual([[1], [2]]);
+    expect(one(5000, 'SOMEBODY KS-2001', owed.filter(({ id }) => id !== 2)).certainty).toBe('probable'); // prettier-ignore
+  });
+});

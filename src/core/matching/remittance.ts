@@ -70,6 +70,12 @@ function explanation(invoices: readonly OpenInvoice[], ways: readonly Way[], rea
   };
 }
 
+/** One invoice that is open by just this amount. */
+function ofAmount(invoice: OpenInvoice, amount: Minor, date: PlainDate): Explanation {
+  const ways = settling([invoice], amount, date) ?? [{ pays: amount, discount: ZERO }];
+  return explanation([invoice], ways, [{ kind: 'amount-of-one', number: invoice.number }]);
+}
+
 /** Lays an amount on invoices in their order, each as far as it goes. */
 function filled(invoices: readonly OpenInvoice[], amount: Minor): ProposedPart[] {
   const parts: ProposedPart[] = [];
@@ -146,8 +152,8 @@ export class InvoiceBook {
     if (amount > open) {
       const over: Reason = { kind: 'over', amount: subtract(amount, open) };
       const way = { parts: filled(named, amount), reasons: [said, over] };
-      // Another number that is no open invoice's may be what the rest is for.
-      return foreign || hasUnknownNumber(payment, named) ? found('open', null, [said, over], [way]) : found('probable', way); // prettier-ignore
+      // Another number that is no open invoice's may be what the rest is for; of two payers nobody can say whose it is.
+      return foreign || payers.size > 1 || hasUnknownNumber(payment, named) ? found('open', null, [said, over], [way]) : found('probable', way); // prettier-ignore
     }
     // Some of those that are named may be what it pays, whole; else it pays one in part.
     const whole = named.filter((invoice) => settling([invoice], amount, date) !== null);
@@ -156,6 +162,11 @@ export class InvoiceBook {
     }
     const laid = { parts: filled(named, amount), reasons: [said, { kind: 'in-part', open } as const] };
     if (foreign) return found('open', null, [said], [laid]);
+    // Part of one invoice, where one of a number next to it has the whole amount: the number may be a slip of the pen.
+    const slips = (this.byAmount.get(amount) ?? []).filter(({ key }) => named.some((invoice) => oneEditAway(invoice.key, key))); // prettier-ignore
+    if (slips.length > 0) {
+      return found('open', null, [said], [laid, ...slips.map((invoice) => ofAmount(invoice, amount, date))]);
+    }
     return found(named.length === 1 ? 'probable' : 'open', laid);
   }
 
@@ -174,7 +185,14 @@ export class InvoiceBook {
       const way = { parts: filled(meant, amount), reasons: [said, { kind: 'numbers-in-text', numbers: meant.map(({ number }) => number) } as const] }; // prettier-ignore
       return found('open', null, [said], [way, ...singles]);
     }
-    if (singles.length === 1) return found('probable', singles[0]!);
+    const sets = subsetsTo(owed.map((invoice) => invoice.open), amount) ?? []; // prettier-ignore
+    const options = sets.map((set) => {
+      const invoices = set.map((at) => owed[at]!);
+      return explanation(invoices, invoices.map(({ open }) => ({ pays: open, discount: ZERO })), [said]); // prettier-ignore
+    });
+    const several = options.filter(({ parts }) => parts.length > 1);
+    if (singles.length === 1 && several.length === 0) return found('probable', singles[0]!);
+    if (singles.length === 1) return found('open', null, [said, { kind: 'several-fit', count: 1 + several.length, searched: owed.length }], [...singles, ...several]); // prettier-ignore
     if (singles.length > 1) return found('open', null, [said, { kind: 'several-fit', count: singles.length, searched: owed.length }], singles); // prettier-ignore
     const prefix = owed.findIndex((_, at) => settling(owed.slice(0, at + 1), amount, date) !== null);
     if (prefix >= 0) {
@@ -183,11 +201,6 @@ export class InvoiceBook {
       const how: Reason = count === owed.length ? { kind: 'all-open', count } : { kind: 'oldest-first', count };
       return found('probable', explanation(oldest, settling(oldest, amount, date)!, [said, how]));
     }
-    const sets = subsetsTo(owed.map((invoice) => invoice.open), amount) ?? []; // prettier-ignore
-    const options = sets.map((set) => {
-      const invoices = set.map((at) => owed[at]!);
-      return explanation(invoices, invoices.map(({ open }) => ({ pays: open, discount: ZERO })), [said]); // prettier-ignore
-    });
     if (options.length === 1 && owed.length <= MOST_FOR_ONLY) {
       const only = { ...options[0]!, reasons: [...options[0]!.reasons, { kind: 'no-other-of', searched: owed.length } as const] }; // prettier-ignore
       return found('probable', only);
@@ -230,10 +243,7 @@ export class InvoiceBook {
   private byAmountAlone({ amount, date }: Payment): Found {
     const equal = (this.byAmount.get(amount) ?? []).slice(0, 10);
     if (equal.length === 0) return found('none', null);
-    const options = equal.map(
-      (invoice) =>
-      explanation([invoice], settling([invoice], amount, date) ?? [{ pays: amount, discount: ZERO }], [{ kind: 'amount-of-one', number: invoice.number }]), // prettier-ignore
-    );
+    const options = equal.map((invoice) => ofAmount(invoice, amount, date));
     return found('open', null, [{ kind: 'several-fit', count: equal.length, searched: equal.length }], options);
   }
 }

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { PLAIN_SHAPE, trialWorld, type TrialShape } from '@/standins/trial/world';
+import { PLAIN_SHAPE, trialWorld, type TrialShape } from '../../../../tests/trial/world';
 import { findSweeps, LineSet, Sequence, type ReceiptColumns, type SweepLine } from '.';
 import { findExchanged, setsOf } from './held-back';
 import { proposeSweeps } from '../sweep-proposals';

@@ -1,4 +1,4 @@
-import { Chance } from '../chance';
+import { Chance } from '@/standins/chance';
 import { FIRST_DAY } from './world';
 
 /** How payments of invoices behave in an invented world. Shares in a hundred. */

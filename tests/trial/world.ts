@@ -1,4 +1,4 @@
-import { Chance } from '../chance';
+import { Chance } from '@/standins/chance';
 
 /** How the receipts of an invented world behave: what makes matching easy or hard. */
 export interface TrialShape {
