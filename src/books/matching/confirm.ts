@@ -85,7 +85,7 @@ export const confirmMatch: Command<MatchInput, ConfirmedMatch> = {
   },
 };
 
-/** The sheets of these lines as they are proposed; null for a line that is not as sure as this (any more). */
+/** The sheets of these lines as they are proposed, of which an account's have what is not said filled in; null for a line that is not as sure as this (any more). */
 async function laidSheets(
   db: Reading,
   lines: readonly number[],
@@ -102,7 +102,7 @@ async function laidSheets(
     ORDER BY wanted.key
   `.execute(db);
   return rows.map(({ line, parts, restTo: rest, reasons }) => {
-    const laid = z.array(partInput).parse(JSON.parse(parts ?? '[]'));
+    const laid = (JSON.parse(parts ?? '[]') as PartInput[]).map((part) => (part.kind === 'account' ? partInput.parse(part) : part)); // prettier-ignore
     return laid.length === 0 ? null : { line, parts: laid, restTo: rest, laid: { certainty, reasons } };
   });
 }

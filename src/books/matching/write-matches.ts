@@ -195,8 +195,8 @@ function writeOtherDays(writer: JournalWriter, match: number, parts: readonly Sh
 
 /** Where a line of another day is laid, an account has to hold what is in between. */
 async function holdBetween(tx: Writing, sheets: readonly SheetToConfirm[]): Promise<void> {
+  if (!sheets.some(({ parts }) => parts.some(({ kind }) => kind === 'line'))) return;
   const pairsOf = sheets.flatMap(({ line, parts }) => parts.flatMap(({ kind, id }) => (kind === 'line' ? [[line, id] as const] : []))); // prettier-ignore
-  if (pairsOf.length === 0) return;
   const { rows } = await sql<{ bank: AccountId }>`
     SELECT a.account_id AS bank FROM ${pairs(pairsOf)} AS t JOIN statement_line a ON a.id = t.a
     JOIN statement_line b ON b.id = t.b AND b.book_date <> a.book_date LIMIT 1
