@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
+import { groupBy } from '@/core/group-by';
 import { plural } from '@/core/words';
 import { done, refuse, type Command } from '../command';
 import { refreshProposals } from '../matching/proposals';
@@ -63,10 +64,13 @@ export const takeLinesBack: Command<{ ids: number[] }, { count: number }> = {
     if (before.length === 0) return done({ count: 0 }, null);
     await sql`UPDATE statement_line SET aside = NULL WHERE id IN ${these(before.map(({ id }) => id))}`.execute(db);
     await refreshProposals(tx, await touchedBy(db, list));
-    return done({ count: before.length }, `Took ${counted(before.length)} back`, {
+    // Lines may have been set aside for reasons of their own, and get them back.
+    const undos = [...groupBy(before, ({ reason }) => reason)].map(([reason, lines]) => ({
       command: 'set-lines-aside',
-      input: { ids: before.map(({ id }) => id), reason: before[0]!.reason },
+      input: { ids: lines.map(({ id }) => id), reason },
       label: `set ${counted(before.length)} aside again`,
-    });
+    }));
+    const undo = undos.length === 1 ? undos[0]! : { ...undos[0]!, command: 'undo-many', input: undos };
+    return done({ count: before.length }, `Took ${counted(before.length)} back`, undo);
   },
 };

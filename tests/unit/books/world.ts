@@ -33,17 +33,17 @@ export class World {
     rmSync(this.folder, { recursive: true });
   }
 
-  run<I, T>(command: Command<I, T>, input: I, dryRun = false): Promise<Result<T>> {
+  run<I, T>(command: Command<I, T>, input: NoInfer<I>, dryRun = false): Promise<Result<T>> {
     return runCommand(this.books, command, input, { actor: ACTOR, now: NOW, dryRun });
   }
 
-  async must<I, T>(command: Command<I, T>, input: I): Promise<T> {
+  async must<I, T>(command: Command<I, T>, input: NoInfer<I>): Promise<T> {
     const result = await this.run(command, input);
     if (!result.ok) throw new Error(JSON.stringify(result.refusal));
     return result.value;
   }
 
-  async refusal<I, T>(command: Command<I, T>, input: I): Promise<string> {
+  async refusal<I, T>(command: Command<I, T>, input: NoInfer<I>): Promise<string> {
     const result = await this.run(command, input);
     if (result.ok) throw new Error(`${command.name} was not refused`);
     return result.refusal.code;

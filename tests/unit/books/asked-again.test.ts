@@ -1,0 +1,187 @@
+import fc from 'fast-check';
+import { sql } from 'kysely';
+import { invoicesImporter } from '@/books/invoices/import';
+import { postInvoices } from '@/books/invoices/post';
+import { confirmMatch, confirmProven } from '@/books/matching/confirm';
+import { proposeAgain } from '@/books/matching/propose-again';
+import { workingSheet } from '@/books/matching/sheet';
+import { takeApart } from '@/books/matching/take-apart';
+import { receiptsImporter } from '@/books/receipts/import';
+import { postReceipts } from '@/books/receipts/post';
+import { statementImporter } from '@/books/statements/import';
+import { setLinesAside, takeLinesBack } from '@/books/statements/set-aside';
+import { provenLines } from '@/books/statements/list';
+import { minor } from '@/core/money';
+import { DESK_HEAD, INVOICE_HEAD, statement, World } from './world';
+
+let world: World;
+const db = () => world.books.reader;
+afterEach(async () => {
+  await world.expectSound();
+  await world.close();
+});
+
+/** All that is proposed, line by line, in an order of its own. */
+async function proposed(): Promise<unknown[]> {
+  const heads = await sql`SELECT statement_line_id, certainty, reasons FROM proposal ORDER BY 1`.execute(db());
+  const parts = await sql`SELECT statement_line_id, rank, kind, ref_id, amount FROM proposal_part ORDER BY 1, 2, 3, 4`.execute(db()); // prettier-ignore
+  return [heads.rows, parts.rows];
+}
+
+const money = (cents: number) => (cents / 100).toFixed(2);
+const day = (n: number) => `2026-11-${String(n).padStart(2, '0')}`;
+
+/** Invoices, receipts with payouts, some equal to others, and the bank's lines of them and of other money. */
+async function smallBooks(): Promise<void> {
+  world = await World.open();
+  const invoice = (n: number, amount: number) => `KS-${100 + n},Payer ${n % 4},,2026-10-0${1 + (n % 5)},2026-11-0${1 + (n % 5)},EUR,repair,${money(amount)},S23,\n`; // prettier-ignore
+  await world.bringIn(invoicesImporter, INVOICE_HEAD + [10_000, 10_000, 7_500, 3_000, 9_900, 5_000].map((amount, n) => invoice(n, amount)).join('')); // prettier-ignore
+  await world.must(postInvoices, { filter: {} });
+  const nets = [4_000, 4_000, 6_150, 8_200];
+  const desk = nets.map((net, n) => `R-${n},receipt,${day(2 + n)}T10:00:00Z,EUR,${money(net + 100)},1.00,${money(net)},,,,,,P-${n},\nP-${n},payout,${day(3 + n)}T05:00:00Z,EUR,-${money(net)},,-${money(net)},,,,,,,\n`); // prettier-ignore
+  const free = [1_200, 1_300, 1_400].map((gross, n) => `F-${n},receipt,${day(9)}T1${n}:00:00Z,EUR,${money(gross)},0.20,${money(gross - 20)},,,,,,,\n`); // prettier-ignore
+  await world.bringIn(receiptsImporter, DESK_HEAD + desk.join('') + free.join(''));
+  await world.must(postReceipts, { filter: {} });
+  await world.bringIn(
+    statementImporter,
+    statement(
+      0,
+      [day(5), 4_000, 'CD A'],
+      [day(6), 4_000, 'CD B'],
+      [day(7), 6_150, 'CD P-2'],
+      [day(9), 8_200, 'CD C'],
+      [day(9), 12_300, 'PAYER 0 KS-100'],
+      [day(10), 12_300, 'PAYER 1'],
+      [day(10), 9_225, 'KS-102'],
+      [day(11), 3_840, 'CD RUN'],
+      [day(12), -2_500, 'RENT'],
+      [day(12), 777, 'WHO KNOWS'],
+    ),
+  );
+}
+
+/** One thing that somebody does; what cannot be done just then is not done. */
+type Deed = (pick: number) => Promise<unknown>;
+const lines = async (where: 'free' | 'aside') =>
+  (await sql<{ id: number }>`SELECT id FROM statement_line WHERE match_id IS NULL AND aside IS ${where === 'free' ? sql`NULL` : sql`NOT NULL`} ORDER BY id`.execute(db())).rows.map(({ id }) => id); // prettier-ignore
+const DEEDS: Readonly<Record<string, Deed>> = {
+  'confirm one as it is laid': async (pick) => {
+    const free = await lines('free');
+    const sheet = free.length === 0 ? null : await workingSheet(db(), free[pick % free.length]!);
+    if (!sheet || sheet.parts.length === 0) return;
+    const parts = sheet.parts.map(({ kind, id, net }) => (kind === 'invoice' ? { kind, id, amount: net } : { kind, id })) as never; // prettier-ignore
+    await world.run(confirmMatch, { line: sheet.line.id, parts, restTo: sheet.restTo });
+  },
+  'confirm all proven': async () => {
+    const proven = (await provenLines(db())).map(({ id }) => id);
+    if (proven.length > 0) await world.run(confirmProven, { lines: proven });
+  },
+  'take one apart': async (pick) => {
+    const { rows } = await sql<{ id: number }>`SELECT id FROM match WHERE undone_at IS NULL ORDER BY id`.execute(db());
+    if (rows.length > 0) await world.run(takeApart, { match: rows[pick % rows.length]!.id });
+  },
+  'set one aside': async (pick) => {
+    const free = await lines('free');
+    if (free.length > 0) await world.run(setLinesAside, { ids: [free[pick % free.length]!], reason: 'not ours' });
+  },
+  'take one back': async (pick) => {
+    const aside = await lines('aside');
+    if (aside.length > 0) await world.run(takeLinesBack, { ids: [aside[pick % aside.length]!] });
+  },
+  'take the last change back': async () => {
+    await world.undoLast().catch(() => undefined);
+  },
+};
+
+test('whatever is done, what is proposed is what asking all again would propose', async () => {
+  const deed = fc.tuple(fc.constantFrom(...Object.keys(DEEDS)), fc.nat(20));
+  await fc.assert(
+    fc.asyncProperty(fc.array(deed, { minLength: 1, maxLength: 6 }), async (deeds) => {
+      await smallBooks();
+      try {
+        for (const [what, pick] of deeds) {
+          await DEEDS[what]!(pick);
+          const kept = await proposed();
+          await world.must(proposeAgain, {});
+          expect([what, await proposed()]).toEqual([what, kept]);
+        }
+      } finally {
+        await world.expectSound();
+        await world.close();
+      }
+    }),
+    { numRuns: 20 },
+  );
+  // The last world is closed; the hook closes one that is open.
+  world = await World.open();
+});
+
+describe('with more lines waiting than are asked for every change', () => {
+  const MANY = 1_100;
+
+  beforeEach(async () => {
+    world = await World.open();
+    const invoice = (n: number) =>
+      `KS-${900 + n},Payer ${n},,2026-10-01,2026-11-01,EUR,repair,${money(10_000 + n)},S23,\n`;
+    await world.bringIn(invoicesImporter, INVOICE_HEAD + [0, 1, 2].map(invoice).join(''));
+    await world.must(postInvoices, { filter: {} });
+    const desk = [0, 1].map((n) => `R-${n},receipt,2026-11-05T1${n}:00:00Z,EUR,41.00,1.00,40.00,,,,,,P-${n},\nP-${n},payout,2026-11-06T05:0${n}:00Z,EUR,-40.00,,-40.00,,,,,,,\n`); // prettier-ignore
+    await world.bringIn(receiptsImporter, DESK_HEAD + desk.join(''));
+    await world.must(postReceipts, { filter: {} });
+    const filler = Array.from({ length: MANY }, (_, n) => [day(1 + (n % 14)), 500_000 + n, `FILLER ${n}`] as const);
+    await world.bringIn(
+      statementImporter,
+      statement(0, ...filler, [day(10), 4_000, 'CD ONE'], [day(10), 4_000, 'CD TWO'], [day(11), 12_300, 'SOMEBODY KS-900 X']), // prettier-ignore
+    );
+  });
+
+  const sheetOf = async (text: string) => (await workingSheet(db(), await world.id('statement_line', text)))!;
+
+  test('two equal deposits of two equal payouts: once one is decided, the other is told', async () => {
+    expect((await sheetOf('CD ONE')).certainty).toBe('open');
+    const [first, second] = [await world.id('payout', 'P-0'), await world.id('payout', 'P-1')];
+    const { match } = await world.must(confirmMatch, { line: await world.id('statement_line', 'CD ONE'), parts: [{ kind: 'payout', id: first }], restTo: null }); // prettier-ignore
+    const other = await sheetOf('CD TWO');
+    expect(other.certainty).toBe('proven');
+    expect(other.parts.map(({ id }) => id)).toEqual([second]);
+    await world.must(takeApart, { match });
+    expect((await sheetOf('CD TWO')).certainty).toBe('open');
+    expect((await sheetOf('CD ONE')).certainty).toBe('open');
+  });
+
+  test('a line that is set aside leaves the other of its amount alone with what it may be', async () => {
+    await world.must(setLinesAside, { ids: [await world.id('statement_line', 'CD ONE')], reason: 'a slip' });
+    expect((await sheetOf('CD TWO')).certainty).toBe('open');
+    await world.undoLast();
+    expect((await sheetOf('CD ONE')).certainty).toBe('open');
+  });
+
+  test('what lies on another sheet is asked again, and nothing else is touched', async () => {
+    const before = await sql`SELECT statement_line_id, certainty, reasons FROM proposal WHERE amount >= 500000 ORDER BY 1`.execute(db()); // prettier-ignore
+    const invoice = await db()
+      .selectFrom('invoice')
+      .selectAll()
+      .where('number', '=', 'KS-900')
+      .executeTakeFirstOrThrow();
+    expect((await sheetOf('SOMEBODY KS-900 X')).parts).toMatchObject([{ kind: 'invoice', id: invoice.id }]);
+    // Settled by a line that does not name it, it is nobody else's any more.
+    await world.must(confirmMatch, { line: await world.id('statement_line', 'FILLER 7'), parts: [{ kind: 'invoice', id: invoice.id, amount: minor(invoice.gross) }], restTo: await world.account('6110') }); // prettier-ignore
+    expect((await sheetOf('SOMEBODY KS-900 X')).parts).toEqual([]);
+    const after = await sql`SELECT statement_line_id, certainty, reasons FROM proposal WHERE amount >= 500000 ORDER BY 1`.execute(db()); // prettier-ignore
+    const confirmed = await world.id('statement_line', 'FILLER 7');
+    expect(after.rows).toEqual(before.rows.filter((row) => (row as { statement_line_id: number }).statement_line_id !== confirmed)); // prettier-ignore
+  });
+});
+
+test('lines that were set aside for different reasons get them back when they are taken back and that is undone', async () => {
+  await smallBooks();
+  const [rent, who] = [await world.id('statement_line', 'RENT'), await world.id('statement_line', 'WHO KNOWS')];
+  await world.must(setLinesAside, { ids: [rent], reason: 'rent' });
+  await world.must(setLinesAside, { ids: [who], reason: 'a riddle' });
+  await world.must(takeLinesBack, { ids: [rent, who] });
+  await world.undoLast();
+  const asides = await sql<{ id: number; aside: string }>`SELECT id, aside FROM statement_line WHERE aside IS NOT NULL ORDER BY id`.execute(db()); // prettier-ignore
+  expect(asides.rows).toEqual([{ id: rent, aside: 'rent' }, { id: who, aside: 'a riddle' }]); // prettier-ignore
+  await world.undoLast();
+  expect(await lines('aside')).toEqual([]);
+});
