@@ -14,6 +14,9 @@ import {
 } from './camt-paths';
 import { FootingCheck, type LineDetail, type StatementRecord } from './record';
 
+/** What is no part of the booked balance: pending, for information, to come (ISO 20022 entry status). */
+const NOT_BOOKED: readonly string[] = ['PDNG', 'INFO', 'FUTR'];
+
 /** Follows one camt.053 or camt.054 document element by element and puts out records as each is complete. */
 class CamtReader {
   private readonly xml = new XmlTokenizer(
@@ -165,8 +168,9 @@ class CamtReader {
 
   private closeEntry(statement: OpenStatement): void {
     const e = this.gathered;
-    // Pending and informational entries are no part of the booked balance.
-    if (e.status !== '' && e.status !== 'BOOK') return;
+    if (NOT_BOOKED.includes(e.status)) return;
+    // Whether an entry of any other status is booked nobody can say.
+    if (e.status !== '' && e.status !== 'BOOK') this.refuse('bad-kind', { field: 'Sts', expected: ['BOOK', ...NOT_BOOKED].join(', '), found: e.status.slice(0, 60) }); // prettier-ignore
     const amount = this.signedAmount(statement, 'Ntry');
     const check = this.head(statement);
     const bookDate = this.dateOf('BookgDt', e.booked || e.value);
