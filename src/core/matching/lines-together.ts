@@ -136,7 +136,8 @@ export function proposeLines(
   habit: PayoutHabit,
 ): Map<number, Proposal> {
   const sorted = [...lines].sort((a, b) => a.id - b.id);
-  const pairs = [...transfers(sorted, accounts), ...halves(sorted, payouts, calendar, habit)];
+  const known = [...payouts].sort((a, b) => a.id - b.id);
+  const pairs = [...transfers(sorted, accounts), ...halves(sorted, known, calendar, habit)];
   const ofLine = new Map<number, { readonly pair: Pair; readonly way: Explanation }[]>();
   const give = (pair: Pair, line: LineWithText, partner: LineWithText) =>
     ofLine.set(line.id, [...(ofLine.get(line.id) ?? []), { pair, way: pair.way(partner) }]);
