@@ -5,7 +5,7 @@ import { formatAmount, sum, type Minor } from '@/core/money';
 import { accountBalances } from '@/books/ledger/balances';
 import type { Reading } from '@/books/store';
 import type { EggCommand } from './commands';
-import { aligned, answer, UsageError } from './output';
+import { aligned, answer, limitOf, UsageError } from './output';
 
 function dayOf(text: string | undefined): PlainDate | undefined {
   if (text === undefined) return undefined;
@@ -38,7 +38,7 @@ export const LEDGER: Readonly<Record<string, EggCommand>> = {
     does: 'lists the lines of an account, oldest first, each with the balance after it',
     async run(place, { books, account, 'as-of': day, limit }) {
       if (account === undefined) throw new UsageError('Say which account with --account.');
-      const asOf = dayOf(day) ?? '9999-12-31';
+      const [asOf, most] = [dayOf(day) ?? '9999-12-31', limitOf(limit) ?? -1];
       const { head, rows, currency } = await place.read(books, async (db) => {
         const row = await db.selectFrom('account').select(['id', 'code', 'name']).where('code', '=', account).executeTakeFirst(); // prettier-ignore
         if (!row) throw new UsageError(`There is no account ${account}.`);
@@ -55,7 +55,7 @@ export const LEDGER: Readonly<Record<string, EggCommand>> = {
               sum(l.base_amount) OVER (ORDER BY l.book_date, l.journal_id, l.line_no) AS running
             FROM journal_line l JOIN journal j ON j.id = l.journal_id
             WHERE l.account_id = ${row.id} AND l.book_date <= ${asOf}
-            ORDER BY l.book_date DESC, l.journal_id DESC, l.line_no DESC LIMIT ${limit === undefined ? -1 : Number(limit)}
+            ORDER BY l.book_date DESC, l.journal_id DESC, l.line_no DESC LIMIT ${most}
           ) ORDER BY date, journal, line_no`.execute(db);
         return { head: row, rows: all, ...(await currencyOf(db)) };
       });

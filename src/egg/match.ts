@@ -1,14 +1,18 @@
+import { sql } from 'kysely';
 import type { Change } from '@/books/command';
 import { confirmProven } from '@/books/matching/confirm';
 import { proposeAgain } from '@/books/matching/propose-again';
 import { postInvoices } from '@/books/invoices/post';
 import { postReceipts } from '@/books/receipts/post';
-import { certaintyGroups, listLines, provenLines, type CertaintyGroups } from '@/books/statements/list';
+import { certaintyGroups, lineRows, provenLines, type CertaintyGroups } from '@/books/statements/list';
 import { reasonWords, type Reason } from '@/core/matching';
 import { formatAmount, type Currency } from '@/core/money';
 import { plural } from '@/core/words';
 import type { EggCommand } from './commands';
-import { aligned, answer, answerOf, UsageError } from './output';
+import { aligned, answer, answerOf, limitOf, UsageError } from './output';
+
+/** Where nobody says how many lines are wanted. */
+const EVERY = 1_000_000;
 
 const groupLines = (groups: CertaintyGroups, currency: Currency) =>
   aligned(['', 'lines', currency], Object.entries(groups).map(([word, { count, amount }]) => [word, String(count), formatAmount(amount, currency)]), [1, 2]); // prettier-ignore
@@ -52,13 +56,18 @@ export const MATCH: Readonly<Record<string, EggCommand>> = {
     takes: '[--limit <n>]',
     does: 'lists lines to explain, the surest first, each with what is laid and why',
     async run(place, { books, limit }) {
-      const { rows, currency, groups, why } = await place.read(books, async (db) => ({
-        ...(await listLines(db, { state: 'to-explain' }, null)),
-        ...(await db.selectFrom('books').select('currency').executeTakeFirstOrThrow()),
-        groups: await certaintyGroups(db),
-        why: new Map((await db.selectFrom('proposal').select(['statement_line_id as id', 'reasons']).execute()).map(({ id, reasons }) => [id, JSON.parse(reasons) as Reason[]])), // prettier-ignore
-      }));
-      const shown = rows.slice(0, limit === undefined ? rows.length : Number(limit)).map((row) => ({ ...row, because: (why.get(row.id) ?? []).map((reason) => reasonWords(reason, currency)) })); // prettier-ignore
+      const most = limitOf(limit) ?? EVERY;
+      const { rows, currency, groups, why } = await place.read(books, async (db) => {
+        const rows = await lineRows(db, { state: 'to-explain' }, null, most);
+        const { rows: reasons } = await sql<{ id: number; reasons: string }>`
+          SELECT statement_line_id AS id, reasons FROM proposal
+          WHERE statement_line_id IN (SELECT value FROM json_each(${JSON.stringify(rows.map(({ id }) => id))}))
+        `.execute(db);
+        const { currency } = await db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
+        const why = new Map(reasons.map(({ id, reasons: told }) => [id, JSON.parse(told) as Reason[]]));
+        return { rows, currency, why, groups: await certaintyGroups(db) };
+      });
+      const shown = rows.map((row) => ({ ...row, because: (why.get(row.id) ?? []).map((reason) => reasonWords(reason, currency)) })); // prettier-ignore
       const table = shown.map((row) => [row.certainty ?? '', row.date, formatAmount(row.amount, currency), row.laid, row.text.slice(0, 50), row.because.join('; ')]); // prettier-ignore
       const text = [...groupLines(groups, currency), '', ...aligned(['', 'day', currency, 'laid', 'the bank’s text', 'because'], table, [2])]; // prettier-ignore
       return answer({ groups, lines: shown }, text);

@@ -37,6 +37,14 @@ export function answerOf<T>(
   return { value: result.value, text: [...say(result.value), ...change], change: result.change, partly: partly(result.value) }; // prettier-ignore
 }
 
+/** How many are wanted, as --limit says it. */
+export function limitOf(text: string | undefined): number | null {
+  if (text === undefined) return null;
+  const most = Number(text);
+  if (!/^\d{1,9}$/.test(text) || most < 1) throw new UsageError('--limit is a whole number above nothing.');
+  return most;
+}
+
 /** Columns side by side; those that hold figures stand to the right. */
 export function aligned(
   head: readonly string[],

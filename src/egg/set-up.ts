@@ -2,7 +2,7 @@ import { createBooks } from '@/books/setup/create-books';
 import { importList, type ImportedList } from '@/books/setup/import-list';
 import { undoChange } from '@/books/undo';
 import type { EggCommand } from './commands';
-import { aligned, answer, answerOf, UsageError } from './output';
+import { aligned, answer, answerOf, limitOf, UsageError } from './output';
 
 const list = (name: ImportedList, does: string): EggCommand => ({
   takes: '--file <csv>',
@@ -66,8 +66,7 @@ export const SET_UP: Readonly<Record<string, EggCommand>> = {
     takes: '[--limit <n>]',
     does: 'lists what was done, the newest first, and whether it can be undone',
     async run(place, { books, limit }) {
-      const most = limit === undefined ? 20 : Number(limit);
-      if (!Number.isInteger(most) || most < 1) throw new UsageError('--limit is a whole number above nothing.');
+      const most = limitOf(limit) ?? 20;
       const rows = await place.read(books, (db) =>
         db
           .selectFrom('audit')
