@@ -1,8 +1,10 @@
 import { sql } from 'kysely';
 import { daysBetween, formatDay, type PlainDate } from '@/core/calendar';
+import { scheduleWords } from '@/core/channels';
 import type { Certainty } from '@/core/matching';
 import type { Minor } from '@/core/money';
 import { plural } from '@/core/words';
+import { feeStepsOf, listFeeSteps } from '../channels/fee-steps';
 import { statementGaps } from '../statements/gaps';
 import { certaintyGroups } from '../statements/list';
 import type { Reading } from '../store';
@@ -21,6 +23,21 @@ export async function statementsMissing(db: Reading, today: PlainDate): Promise<
     age: daysBetween(before.day, today),
     action: 'Bring it in',
     href: 'banked/bring-in',
+  }));
+}
+
+/** Channels that charge otherwise than was agreed, as several payouts or deposits came to: to be agreed to, or asked about. */
+export async function feesLearnt(db: Reading, today: PlainDate): Promise<WorkItem[]> {
+  const agreed = await feeStepsOf(db, 'agreed');
+  const learnt = (await listFeeSteps(db)).filter((step) => step.learnt).slice(0, LISTED);
+  return learnt.map(({ channel, name, currency, since, schedule, fit, of }) => ({
+    risk: 'waiting',
+    title: `${name} takes ${scheduleWords(schedule, currency)} since ${formatDay(since)}`,
+    detail: `${scheduleWords(agreed.get(channel)!.on(since), currency)} was agreed; ${fit} of ${of} payouts and deposits fit it to the cent`,
+    amount: null,
+    age: daysBetween(since, today),
+    action: 'Agree or forget',
+    href: 'banked/learnt',
   }));
 }
 

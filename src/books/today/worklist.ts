@@ -6,7 +6,7 @@ import { SEEN_AT_BANK } from '../payouts/list';
 import { TOTAL_FEE } from '../payouts/total-fee';
 import { bankProofs, clearingProofs } from '../proof/clearing';
 import type { Reading } from '../store';
-import { deposits, statementsMissing } from './bank-work';
+import { deposits, feesLearnt, statementsMissing } from './bank-work';
 import { overPaid, samePayers } from './payer-work';
 import type { Rail } from './rail';
 
@@ -229,6 +229,7 @@ export async function worklist(db: Reading, rail: Rail): Promise<WorkItem[]> {
     ...(await samePayers(db)),
     ...(await statementsMissing(db, today)),
     ...(await deposits(db, today)),
+    ...(await feesLearnt(db, today)),
     ...(await documents(db, rail)),
     ...(await monthEnd(db, rail)),
   ];

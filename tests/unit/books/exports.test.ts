@@ -4,6 +4,10 @@ import { join } from 'node:path';
 import { parse } from 'csv-parse/sync';
 import { BlobStore } from '@/adapters/blob-store';
 import { exportCsv } from '@/books/lists/export';
+import { accountBalances } from '@/books/ledger/balances';
+import { feeChecks } from '@/books/proof/fee-check';
+import { columnsOf } from '@/books/setup/import-list';
+import { listLines } from '@/books/statements/list';
 import { listPayers } from '@/books/payers/list';
 import { listPayouts } from '@/books/payouts/list';
 import { listReceipts } from '@/books/receipts/list';
@@ -130,4 +134,43 @@ test('Today tells what waits in the currency it is in', async () => {
   const items = await worklist(books.reader, await railOf(books.reader, new Date()));
   expect(items.every(({ currency }) => currency === undefined || currency === 'EUR')).toBe(true);
   expect(items.map(({ action }) => action)).toEqual(expect.arrayContaining(['Say who', 'Post', 'Close']));
+});
+
+test('what a channel charged otherwise: every receipt of it, adding up to what the fee check says', async () => {
+  const check = (await feeChecks(books.reader)).find(({ name }) => name === 'Debit bureau')!;
+  const rows = await exported('charged-otherwise', { channel: String(check.channel) });
+  expect(rows).toHaveLength(check.otherwise);
+  const more = rows.reduce((total, row) => total + cents(row.Charged!) - cents(row['By schedule']!), 0);
+  expect(more).toBe(check.difference);
+  expect(new Set(rows.map((row) => row.Currency))).toEqual(new Set(['EUR']));
+  expect(await exported('charged-otherwise', { channel: '99' })).toEqual([]);
+});
+
+test('lists that are brought in are given out in the columns they are brought in with', async () => {
+  for (const list of ['items', 'tax-codes', 'payers-list'] as const) {
+    const rows = await exported(list);
+    expect(rows.length).toBeGreaterThan(0);
+    expect(Object.keys(rows[0]!)).toEqual([...columnsOf(list === 'payers-list' ? 'payers' : list)]);
+  }
+});
+
+test('lines of the bank: those to explain with what they may be, those matched with what they are', async () => {
+  const open = await exported('lines', { state: 'to-explain' });
+  const { count } = (await listLines(books.reader, { state: 'to-explain' }, null)).totals;
+  expect(open).toHaveLength(count);
+  const matched = await exported('lines', { state: 'matched' });
+  expect(matched.length).toBeGreaterThan(5);
+  expect(matched.every((row) => row['Explained by'] !== '')).toBe(true);
+  const text = matched[0]!.Text!;
+  expect((await exported('lines', { state: 'matched', text })).map((row) => row.Text)).toContain(text);
+});
+
+test('an account’s register: every line, adding up to its balance; a list that is none is none', async () => {
+  const clearing = await books.reader.selectFrom('account').select('id').where('code', '=', '1200').executeTakeFirstOrThrow(); // prettier-ignore
+  const rows = await exported(`register-${clearing.id}`);
+  const balance = (await accountBalances(books.reader)).find(({ code }) => code === '1200')!.balance;
+  expect(sum(rows, 'Amount')).toBe(balance);
+  const days = rows.map((row) => row.Date!);
+  expect(days).toEqual([...days].sort().reverse());
+  await expect(exported('everything')).rejects.toThrow('no list everything');
 });

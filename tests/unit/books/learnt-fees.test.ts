@@ -8,6 +8,8 @@ import { feeChecks } from '@/books/proof/fee-check';
 import { coveredAmount } from '@/books/public/give';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
+import { railOf } from '@/books/today/rail';
+import { worklist } from '@/books/today/worklist';
 import { statementImporter } from '@/books/statements/import';
 import { feeOf, type FeeSchedule } from '@/core/channels';
 import { addDays, plainDate, type PlainDate } from '@/core/calendar';
@@ -23,6 +25,7 @@ afterEach(async () => {
   await world.close();
 });
 
+const NOON = new Date('2026-11-16T12:00:00Z');
 const db = () => world.books.reader;
 const money = (cents: number) => (cents / 100).toFixed(2);
 const schedule = (rate: number, fixed: number): FeeSchedule => ({ rate: rate as BasisPoints, fixed: minor(fixed) });
@@ -100,6 +103,23 @@ describe('deposits that tell that a channel charges otherwise', () => {
     expect(JSON.parse(fees.because)).toEqual({ why: 'fee-as-learnt' });
     const more = [5, 6, 7, 8, 9].flatMap(grosses).reduce((sum, gross) => sum + feeOf(minor(gross), DEARER) - feeOf(minor(gross), AGREED), 0); // prettier-ignore
     expect(await feeChecks(db())).toMatchObject([{ schedule: AGREED, agreedSince: null, deposits: { count: 5, difference: more } }]); // prettier-ignore
+  });
+
+  test('Today says so until somebody agrees to it', async () => {
+    const told = async () => (await worklist(db(), await railOf(db(), NOON))).filter(({ href }) => href === 'banked/learnt'); // prettier-ignore
+    expect(await told()).toEqual([]);
+    for (const day of [5, 6, 7, 8]) await confirmDay(day);
+    expect(await told()).toMatchObject([
+      {
+        risk: 'waiting',
+        title: 'Card desk takes 2.4 % + 0.30 since 10 Oct',
+        detail: '1.9 % + 0.25 was agreed; 4 of 4 payouts and deposits fit it to the cent',
+        age: 37,
+      },
+    ]);
+    const { channel } = (await listFeeSteps(db()))[0]!;
+    await world.must(setFeeStep, { channel, since: CHANGED, schedule: DEARER });
+    expect(await told()).toEqual([]);
   });
 
   test('agreed to, it is no difference any more; taken back, it is learnt again', async () => {
