@@ -1,8 +1,6 @@
 'use client';
 
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
-import Form from 'react-bootstrap/Form';
 import { formatDate, plainDate } from '@/core/calendar';
 import { formatAmount } from '@/core/money';
 import { plural } from '@/core/words';
@@ -10,8 +8,8 @@ import { STATEMENT_FIELDS, type StatementField, type StatementProfile } from '@/
 import type { SniffedStatement } from '@/formats/statements/sniff';
 import { parseLooseAmount, parseLooseInstant, unwrap } from '@/formats/table/loose';
 import type { ReadingFormProps } from '@/ui/parts/bring-in-read';
-import { Notice } from '@/ui/parts/notice';
-import { Choice, ColumnsTable, DECIMALS, DELIMITER_WORDS, ENCODING_WORDS, ORDERS } from '@/ui/parts/reading-parts';
+import { CurrencyOfAll, ReadingFrame, WrittenChoices } from '@/ui/parts/reading-frame';
+import { Choice, ColumnsTable } from '@/ui/parts/reading-parts';
 
 /** What a column can be read as; several may be the bank’s text. */
 const WORDS: Readonly<Record<StatementField | 'text', string>> = {
@@ -81,21 +79,14 @@ export function StatementReading({
     ...(orderSaid ? [] : ['whether day or month comes first in its dates']),
   ];
   return (
-    <section className="panel mb-3" aria-label="How the file is read">
-      <header>
-        <div>
-          <div className="name">{file}</div>
-          <div className="small soft">
-            {plural(seen.rows, 'line')}, {profile.newestFirst ? 'the newest first' : 'the oldest first'}
-            {start.above > 0 ? `; ${plural(start.above, 'row')} above the header passed over` : ''}
-          </div>
-        </div>
-      </header>
-      {missing.length > 0 ? (
-        <section>
-          <Notice kind="waits">Say {missing.join(', and ')}.</Notice>
-        </section>
-      ) : null}
+    <ReadingFrame
+      file={file}
+      has={`${plural(seen.rows, 'line')}, ${profile.newestFirst ? 'the newest first' : 'the oldest first'}${start.above > 0 ? `; ${plural(start.above, 'row')} above the header passed over` : ''}`}
+      missing={missing}
+      busy={busy}
+      onRead={() => onRead(profile)}
+      onLeave={onLeave}
+    >
       <section className="d-flex gap-3 flex-wrap align-items-end">
         {columns.account === undefined ? (
           <Choice
@@ -106,48 +97,15 @@ export function StatementReading({
             onChoice={(account) => set({ account })}
           />
         ) : null}
-        <Choice
-          id="reading-order"
-          label="Dates are written"
-          value={orderSaid ? profile.dateOrder : ''}
-          choices={ORDERS}
-          onChoice={(dateOrder) => {
-            setOrderSaid(true);
-            set({ dateOrder });
-          }}
-        />
-        <Choice
-          id="reading-decimal"
-          label="Decimal mark"
-          value={profile.decimal}
-          choices={DECIMALS}
-          onChoice={(decimal) => set({ decimal })}
-        />
-        <Choice
-          id="reading-delimiter"
-          label="Columns are parted by"
-          value={profile.delimiter}
-          choices={DELIMITER_WORDS}
-          onChoice={(delimiter) => onLookAgain({ delimiter, encoding: profile.encoding })}
-        />
-        <Choice
-          id="reading-encoding"
-          label="Letters are coded"
-          value={profile.encoding}
-          choices={ENCODING_WORDS}
-          onChoice={(encoding) => onLookAgain({ encoding, delimiter: profile.delimiter })}
+        <WrittenChoices
+          profile={profile}
+          orderSaid={orderSaid}
+          onOrder={() => setOrderSaid(true)}
+          onChange={set}
+          onLookAgain={onLookAgain}
         />
         {columns.currency === undefined ? (
-          <Form.Group controlId="reading-currency">
-            <Form.Label className="small soft mb-1">Currency of all lines</Form.Label>
-            <Form.Control
-              size="sm"
-              style={{ width: '5rem' }}
-              maxLength={3}
-              value={profile.currency}
-              onChange={(event) => set({ currency: event.target.value.toUpperCase() })}
-            />
-          </Form.Group>
+          <CurrencyOfAll of="lines" value={profile.currency} onChange={(currency) => set({ currency })} />
         ) : null}
         {columns.mark === undefined
           ? null
@@ -173,14 +131,6 @@ export function StatementReading({
         onAssign={assign}
         made={(raw, field) => madeOf(raw, field, profile)}
       />
-      <div className="acts">
-        <Button variant="primary" disabled={busy || missing.length > 0} onClick={() => onRead(profile)}>
-          See what it holds
-        </Button>
-        <Button variant="plain" onClick={onLeave}>
-          Leave it
-        </Button>
-      </div>
-    </section>
+    </ReadingFrame>
   );
 }

@@ -1,7 +1,6 @@
 'use client';
 
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import { formatDate, plainDate } from '@/core/calendar';
 import { formatAmount, negate } from '@/core/money';
 import { RECEIPT_FIELDS, type ReceiptField, type ReceiptProfile } from '@/formats/receipts/profile';
@@ -9,7 +8,7 @@ import { plural } from '@/core/words';
 import type { Sniffed } from '@/formats/receipts/sniff';
 import { parseLooseAmount, parseLooseInstant, unwrap } from '@/formats/table/loose';
 import type { ReadingFormProps } from '@/ui/parts/bring-in-read';
-import { Notice } from '@/ui/parts/notice';
+import { ReadingFrame } from '@/ui/parts/reading-frame';
 import { ColumnsTable } from '@/ui/parts/reading-parts';
 import { ReadingOptions } from './reading-options';
 import { AMOUNTS, FIELD_WORDS } from './reading-words';
@@ -41,21 +40,14 @@ export function ReadingForm({
     ...(orderSaid ? [] : ['whether day or month comes first in its dates']),
   ];
   return (
-    <section className="panel mb-3" aria-label="How the file is read">
-      <header>
-        <div>
-          <div className="name">{file}</div>
-          <div className="small soft">
-            {plural(seen.rows, 'row')}
-            {start.above > 0 ? `, ${start.above} above the header passed over` : ''}
-          </div>
-        </div>
-      </header>
-      {missing.length > 0 ? (
-        <section>
-          <Notice kind="waits">Say {missing.join(', and ')}.</Notice>
-        </section>
-      ) : null}
+    <ReadingFrame
+      file={file}
+      has={`${plural(seen.rows, 'row')}${start.above > 0 ? `, ${start.above} above the header passed over` : ''}`}
+      missing={missing}
+      busy={busy}
+      onRead={() => onRead(profile)}
+      onLeave={onLeave}
+    >
       <ReadingOptions
         profile={profile}
         kinds={seen.kinds}
@@ -72,15 +64,7 @@ export function ReadingForm({
         onAssign={assign}
         made={(raw, field) => madeOf(raw, field, profile)}
       />
-      <div className="acts">
-        <Button variant="primary" disabled={busy || missing.length > 0} onClick={() => onRead(profile)}>
-          See what it holds
-        </Button>
-        <Button variant="plain" onClick={onLeave}>
-          Leave it
-        </Button>
-      </div>
-    </section>
+    </ReadingFrame>
   );
 }
 

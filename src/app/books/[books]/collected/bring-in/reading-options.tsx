@@ -5,7 +5,8 @@ import { plural } from '@/core/words';
 import type { ReceiptProfile } from '@/formats/receipts/profile';
 import type { SaidOfFile } from '@/books/receipts/sniff-file';
 import type { Sniffed } from '@/formats/receipts/sniff';
-import { Choice, DECIMALS, DELIMITER_WORDS, ENCODING_WORDS, ORDERS } from '@/ui/parts/reading-parts';
+import { CurrencyOfAll, WrittenChoices } from '@/ui/parts/reading-frame';
+import { Choice } from '@/ui/parts/reading-parts';
 import { FEE_SIGNS, ROW_KINDS, SHAPES, TAXES, rowKind, withRowKind, type RowKind } from './reading-words';
 
 interface Props {
@@ -32,30 +33,7 @@ export function ReadingOptions({ profile, kinds, orderSaid, onOrder, onChange, o
           choices={SHAPES}
           onChoice={(shape) => set({ shape })}
         />
-        <Choice
-          id="reading-delimiter"
-          label="Columns are parted by"
-          value={profile.delimiter}
-          choices={DELIMITER_WORDS}
-          onChoice={(delimiter) => onLookAgain({ delimiter, encoding: profile.encoding })}
-        />
-        <Choice
-          id="reading-decimal"
-          label="Decimal mark"
-          value={profile.decimal}
-          choices={DECIMALS}
-          onChoice={(decimal) => set({ decimal })}
-        />
-        <Choice
-          id="reading-order"
-          label="Dates are written"
-          value={orderSaid ? profile.dateOrder : ''}
-          choices={ORDERS}
-          onChoice={(dateOrder) => {
-            onOrder();
-            set({ dateOrder });
-          }}
-        />
+        <WrittenChoices {...{ profile, orderSaid, onOrder, onLookAgain }} onChange={set} />
         <Form.Group controlId="reading-zone">
           <Form.Label className="small soft mb-1">Times are of</Form.Label>
           <Form.Control
@@ -90,24 +68,8 @@ export function ReadingOptions({ profile, kinds, orderSaid, onOrder, onChange, o
           />
         ) : null}
         {columns.currency === undefined ? (
-          <Form.Group controlId="reading-currency">
-            <Form.Label className="small soft mb-1">Currency of all rows</Form.Label>
-            <Form.Control
-              size="sm"
-              style={{ width: '5rem' }}
-              maxLength={3}
-              value={profile.currency}
-              onChange={(event) => set({ currency: event.target.value.toUpperCase() })}
-            />
-          </Form.Group>
+          <CurrencyOfAll of="rows" value={profile.currency} onChange={(currency) => set({ currency })} />
         ) : null}
-        <Choice
-          id="reading-encoding"
-          label="Letters are coded"
-          value={profile.encoding}
-          choices={ENCODING_WORDS}
-          onChoice={(encoding) => onLookAgain({ encoding, delimiter: profile.delimiter })}
-        />
       </section>
       {columns.kind !== undefined && kinds.length > 0 ? (
         <section className="d-flex gap-3 flex-wrap">
