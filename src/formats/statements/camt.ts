@@ -139,7 +139,7 @@ class CamtReader {
     if (!parsed.ok || parsed.minor < 0)
       this.refuse('bad-amount', { field: `${element}/Amt`, found: amount.slice(0, 60) });
     if (direction !== 'CRDT' && direction !== 'DBIT') {
-      this.refuse('missing-element', { field: `${element}/CdtDbtInd`, expected: 'CRDT or DBIT', found: direction });
+      this.refuse(direction === '' ? 'missing-element' : 'bad-kind', { field: `${element}/CdtDbtInd`, expected: 'CRDT or DBIT', found: direction.slice(0, 60) }); // prettier-ignore
     }
     return direction === 'CRDT' ? parsed.minor : negate(parsed.minor);
   }
