@@ -290,7 +290,7 @@ export const RECEIPT_DIMENSIONS = sql`(SELECT json_group_array(json_array(d.dime
 
 /** What a payout p is on a sheet; its entry is the same without the count of what is not posted, which is for the note. */
 const payoutColumns = (notPosted: RawBuilder<number>) => sql`
-  (SELECT nullif(p.currency, currency) FROM books) AS foreign_currency,
+  CASE WHEN p.currency <> (SELECT currency FROM books) THEN p.currency END AS foreign_currency,
   CASE WHEN p.currency <> (SELECT currency FROM books)
     THEN (SELECT sum(carried) FROM receipt r WHERE r.payout_id = p.id) END AS carried,
   p.id, p.channel_id, p.external_id, p.book_date, p.net, p.receipt_count, p.receipt_gross,

@@ -44,7 +44,8 @@ export const takeApart: Command<z.infer<typeof oneOrMore>, TakenApart> = {
     const { rows: matches } = await sql<{ id: number; journal_id: number; undone_at: string | null }>`
       SELECT id, journal_id, undone_at FROM match WHERE id IN ${wanted} ORDER BY id
     `.execute(db);
-    const missing = ids.find((id) => !matches.some((match) => match.id === id));
+    const there = new Set(matches.map(({ id }) => id));
+    const missing = ids.find((id) => !there.has(id));
     if (missing !== undefined) return refuse({ code: 'not-found', what: 'match', id: String(missing) });
     const [undone] = matches.filter(({ undone_at: at }) => at !== null);
     if (undone) return refuse({ code: 'match-undone', match: undone.id });

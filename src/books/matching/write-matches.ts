@@ -113,6 +113,12 @@ interface PlannedMatch {
   readonly reasons: string;
 }
 
+/** A sheet that is as it was proposed is as sure as that was; any other is laid by hand. */
+function originOf({ parts }: SheetToConfirm, proposal: Proposed | undefined): Origin {
+  const asProposed = proposal && parts.length > 0 && laidKey(parts) === proposal.laid;
+  return asProposed ? proposal : { certainty: 'by-hand', reasons: '[]' };
+}
+
 /** Checks one sheet and works its entry out (recipes 9, 12, 21), or says why it cannot be confirmed. */
 function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly refusal: Refusal } {
   const line = batch.lines.get(sheet.line);
@@ -147,9 +153,7 @@ function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly re
   }
   const entry = depositEntry({ ...deposit, restTo, kept: restTo === batch.payerCredit });
   if ('left' in entry) return { refusal: { code: 'left-to-explain', left: entry.left, currency: line.currency } };
-  const proposal = batch.proposals.get(line.id);
-  const asProposed = sheet.parts.length > 0 && laidKey(sheet.parts) === proposal?.laid;
-  const origin = sheet.laid ?? (proposal && asProposed ? proposal : { certainty: 'by-hand', reasons: '[]' });
+  const origin = sheet.laid ?? originOf(sheet, batch.proposals.get(line.id));
   return { line, parts, entry, left, restTo, certainty: origin.certainty, reasons: origin.reasons };
 }
 
