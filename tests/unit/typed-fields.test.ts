@@ -6,7 +6,6 @@ import { EMPTY_LINE, emptyBill, fieldsOf, readBill, readPercent, type BillFields
 import { newPlanFields, planFieldsOf, readPlan } from '@/app/books/[books]/owed/plans/[plan]/plan-fields';
 import { fieldsFor, readRow, valuesOf } from '@/app/books/[books]/set-up/lists/row-fields';
 import { newPage, pageFieldsOf, readPage } from '@/app/books/[books]/set-up/public/[page]/page-fields';
-import type { BillInput } from '@/books/billing/bill-input';
 import type { Plan } from '@/books/billing/plans';
 import type { PublicPage } from '@/books/public/pages';
 import { plainDate } from '@/core/calendar';
