@@ -55,7 +55,7 @@ test('what a channel charges since a day is agreed to with one key, and the fee 
   const charges = page.getByRole('table', { name: 'What channels charge' });
   await expect(charges).toContainText('1,193 of 1,193 receipts fit it to the cent; 0.20 was agreed');
   await charges.getByRole('button', { name: 'Agree to what Debit bureau takes from 5 Oct 2026' }).click();
-  await expect(page.getByText('Debit bureau charges otherwise from 5 Oct 2026').first()).toBeVisible();
+  await expect(page.getByText('Debit bureau takes 0.25 from 5 Oct 2026').first()).toBeVisible();
   await expect(
     charges.getByRole('button', { name: 'Take back what Debit bureau takes from 5 Oct 2026' }),
   ).toBeVisible();
@@ -67,7 +67,7 @@ test('what a channel charges since a day is agreed to with one key, and the fee 
   await expect(page.getByText('from 5 Oct 2026 0.25')).toBeVisible();
   await open(page, server, 'banked/learnt', 'driftline');
   await charges.getByRole('button', { name: 'Take back what Debit bureau takes from 5 Oct 2026' }).click();
-  await expect(page.getByText('Debit bureau no longer charges otherwise from 5 Oct 2026').first()).toBeVisible();
+  await expect(page.getByText('Debit bureau takes what it did before from 5 Oct 2026').first()).toBeVisible();
   await expect(charges).toContainText('0.20 was agreed');
   await page.getByRole('button', { name: 'Undo' }).first().click();
   await expect(

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { formatDate, type PlainDate } from '@/core/calendar';
+import { scheduleWords } from '@/core/channels';
 import type { BasisPoints, Minor } from '@/core/money';
 import { done, refuse, type Command, type Undo } from '../command';
 import { plainDateInput } from '../command/plain-date-input';
@@ -26,7 +27,11 @@ export const setFeeStep: Command<FeeStepInput, null> = {
   }),
   async run(tx, { channel, since, schedule }, context) {
     const { db } = tx;
-    const row = await db.selectFrom('channel').select('name').where('id', '=', channel).executeTakeFirst();
+    const row = await db
+      .selectFrom('channel')
+      .select(['name', 'currency'])
+      .where('id', '=', channel)
+      .executeTakeFirst();
     if (!row) return refuse({ code: 'not-found', what: 'channel', id: String(channel) });
     const here = db.selectFrom('fee_step').where('channel_id', '=', channel).where('since', '=', since);
     const before = await here.selectAll().executeTakeFirst();
@@ -41,7 +46,7 @@ export const setFeeStep: Command<FeeStepInput, null> = {
     // What was learnt comes back by itself once nothing agreed stands in its way.
     const again = before?.learnt === 0 ? { rate: before.rate, fixed: before.fixed } : null;
     const undo: Undo = { command: 'set-fee-step', input: { channel, since, schedule: again }, label: `set ${row.name} back` }; // prettier-ignore
-    const what = schedule === null ? 'no longer charges otherwise' : 'charges otherwise';
-    return done(null, `${row.name} ${what} from ${formatDate(since)}`, undo);
+    const takes = schedule === null ? 'what it did before' : scheduleWords({ rate: schedule.rate as BasisPoints, fixed: schedule.fixed as Minor }, row.currency); // prettier-ignore
+    return done(null, `${row.name} takes ${takes} from ${formatDate(since)}`, undo);
   },
 };
