@@ -181,3 +181,28 @@ test('payouts that tell their fee in total teach it as they come in, and a file 
   await world.undoLast();
   expect(await steps()).toEqual([]);
 });
+
+test('what older payouts taught stays once newer ones fill all that is looked at, and a later change is learnt besides', async () => {
+  const cheaper = schedule(150, 20);
+  const from = plainDate('2026-08-03');
+  const start = addDays(from, 6);
+  const taking = (day: PlainDate) => (day < start ? AGREED : day < addDays(from, 80) ? DEARER : cheaper);
+  const ofDay = (n: number) => {
+    const day = addDays(from, n);
+    const own = grosses(n);
+    const net = own.reduce((sum, gross) => sum + gross - feeOf(minor(gross), taking(day)), 0);
+    const rows = own.map((gross, at) => `L-${n}-${at},receipt,${day}T${String(8 + at).padStart(2, '0')}:00:00Z,EUR,${money(gross)},,,,,,,,Q-${n},\n`); // prettier-ignore
+    return `${rows.join('')}Q-${n},payout,${addDays(day, 1)}T05:00:00Z,EUR,-${money(net)},,-${money(net)},,,,,,,\n`;
+  };
+  const bring = (first: number, count: number) => world.bringIn(receiptsImporter, DESK_HEAD + Array.from({ length: count }, (_, n) => ofDay(first + n)).join('')); // prettier-ignore
+  await bring(0, 15);
+  expect((await steps()).map(({ since, takes }) => [since, takes])).toEqual([[start, DEARER]]);
+  await bring(15, 80);
+  expect((await steps()).map(({ since, takes }) => [since, takes])).toEqual([
+    [addDays(from, 80), cheaper],
+    [start, DEARER],
+  ]);
+  // Receipts of each time go by what was taken then.
+  const takes = (await feeStepsOf(db())).get((await listFeeSteps(db()))[0]!.channel)!;
+  expect([0, 6, 79, 80].map((n) => takes.on(addDays(from, n)))).toEqual([AGREED, DEARER, DEARER, cheaper]);
+});
