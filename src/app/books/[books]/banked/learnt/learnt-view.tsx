@@ -44,7 +44,7 @@ export function LearntView({ lags, names, cuts, fees, steps, today, forgotten }:
     <>
       <div className="page-head">
         <h1>Learnt</h1>
-        <span className="soft">from confirmed matches alone; each fact with what it rests on</span>
+        <span className="soft">from confirmed matches and channels’ own payouts; each fact with what it rests on</span>
       </div>
       {lags.length + names.length + cuts.length + fees.length + steps.length + forgotten.length === 0 ? (
         <Empty title="Nothing learnt yet">
