@@ -1,29 +1,10 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { COMMANDS } from '@/egg/commands';
-import { egg } from '@/egg/egg';
-import { KITTIWAKE } from '../../demo/kittiwake/books';
+import { commandLine } from './egg-told';
 import { DESK_HEAD, FIGURE_A, INVOICE_HEAD, statement } from './books/world';
 
-let data: string;
-beforeAll(async () => {
-  data = mkdtempSync(join(tmpdir(), 'nest-egg-answers-'));
-  expect((await told('make', '--books', 'kw', '--file', put('books.json', JSON.stringify(KITTIWAKE)))).code).toBe(0);
-});
-afterAll(() => rmSync(data, { recursive: true }));
+const { put, told, folder } = commandLine();
 
-function put(name: string, text: string): string {
-  const path = join(data, name);
-  writeFileSync(path, text);
-  return path;
-}
-
-async function told(...words: string[]) {
-  const [said, wrong]: [string[], string[]] = [[], []];
-  const code = await egg([...words, '--data', data], { say: (text) => said.push(text), wrong: (text) => wrong.push(text) }); // prettier-ignore
-  return { code, said: said.join('\n'), wrong: wrong.join('\n') };
-}
 async function json(...words: string[]) {
   const { code, said, wrong } = await told(...words, '--json');
   expect(wrong).toBe('');
@@ -141,7 +122,7 @@ describe('files as they come in', () => {
 
 test('posting tells what is not posted, and trying it writes nothing', async () => {
   put('more.csv', `${INVOICE_HEAD}KS-50,A. Tern,,2026-10-01,2026-11-01,EUR,repair,10.00,S23,\n`);
-  expect((await told('invoices', '--file', join(data, 'more.csv'))).code).toBe(0);
+  expect((await told('invoices', '--file', join(folder(), 'more.csv'))).code).toBe(0);
   const tried = await json('post', 'invoices', '--dry-run');
   expect(tried).toMatchObject({ code: 0, value: { invoices: 2, notPosted: 0 } });
   expect(await json('post')).toMatchObject({ value: { invoices: 2 } });

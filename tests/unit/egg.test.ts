@@ -1,34 +1,10 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { egg } from '@/egg/egg';
-import { KITTIWAKE } from '../../demo/kittiwake/books';
+import { commandLine } from './egg-told';
 
 const FILES = join(process.cwd(), 'demo/kittiwake/files');
-let data: string;
-beforeAll(async () => {
-  data = mkdtempSync(join(tmpdir(), 'nest-egg-egg-'));
-  expect((await told('make', '--books', 'kw', '--file', put('books.json', JSON.stringify(KITTIWAKE)))).code).toBe(0);
-});
-afterAll(() => rmSync(data, { recursive: true }));
+const { put, told, folder } = commandLine();
 
-function put(name: string, text: string): string {
-  const path = join(data, name);
-  writeFileSync(path, text);
-  return path;
-}
-
-/** Runs a command line; what it says as text and, with --json, as data. */
-async function told(...words: string[]) {
-  const said: string[] = [];
-  const wrong: string[] = [];
-  const code = await egg([...words, '--data', data], {
-    say: (text) => said.push(text),
-    wrong: (text) => wrong.push(text),
-  });
-  return { code, said: said.join('\n'), wrong: wrong.join('\n') };
-}
 async function json<T = unknown>(...words: string[]): Promise<{ code: number; value: T }> {
   const { code, said } = await told(...words, '--json');
   return { code, ...(JSON.parse(said) as { value: T }) };
@@ -47,7 +23,7 @@ test('what there is is listed; what is wrongly said is told, as text and as data
 
 test('books are listed, made once, and refused the second time with a code', async () => {
   expect(await json('books')).toMatchObject({ value: [{ id: 'kw', currency: 'EUR' }] });
-  const again = await json('make', '--books', 'kw', '--file', join(data, 'books.json'));
+  const again = await json('make', '--books', 'kw', '--file', join(folder(), 'books.json'));
   expect(again).toMatchObject({ code: 1, ok: false, refusal: { code: 'books-exist' } });
   expect(await json('make', '--books', 'other', '--file', put('half.json', '{"name":"x"}'))).toMatchObject({ code: 1, refusal: { code: 'invalid-input' } }); // prettier-ignore
 });
@@ -116,6 +92,6 @@ test('an export of any kind needs a profile, which looking at it gives', async (
 test('as a program of its own it answers on standard output and ends with its code', () => {
   const run = (...words: string[]) =>
     spawnSync(process.execPath, ['node_modules/tsx/dist/cli.mjs', 'src/egg/main.ts', ...words], { encoding: 'utf8' });
-  expect(JSON.parse(run('books', '--data', data, '--json').stdout)).toMatchObject({ ok: true });
-  expect(run('undo', '--change', '99999', '--data', data)).toMatchObject({ status: 1, stdout: '', stderr: expect.stringContaining('no change') }); // prettier-ignore
+  expect(JSON.parse(run('books', '--data', folder(), '--json').stdout)).toMatchObject({ ok: true });
+  expect(run('undo', '--change', '99999', '--data', folder())).toMatchObject({ status: 1, stdout: '', stderr: expect.stringContaining('no change') }); // prettier-ignore
 });

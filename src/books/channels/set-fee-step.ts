@@ -16,7 +16,7 @@ export interface FeeStepInput {
 
 /**
  * Agrees what a channel takes from a day on, or takes that back. What is confirmed stays as it was confirmed; what is not goes
- * by it.
+ * by it. Refuses a channel that is not there, and to take back what nobody agreed to.
  */
 export const setFeeStep: Command<FeeStepInput, null> = {
   name: 'set-fee-step',
@@ -35,7 +35,8 @@ export const setFeeStep: Command<FeeStepInput, null> = {
     if (!row) return refuse({ code: 'not-found', what: 'channel', id: String(channel) });
     const here = db.selectFrom('fee_step').where('channel_id', '=', channel).where('since', '=', since);
     const before = await here.selectAll().executeTakeFirst();
-    if (!before && schedule === null) return refuse({ code: 'not-found', what: 'change of fees', id: formatDate(since) }); // prettier-ignore
+    // What was learnt is no agreement: it is forgotten, or agreed otherwise.
+    if (schedule === null && before?.learnt !== 0) return refuse({ code: 'not-found', what: 'change of fees', id: formatDate(since) }); // prettier-ignore
     await db.deleteFrom('fee_step').where('channel_id', '=', channel).where('since', '=', since).execute();
     if (schedule !== null) {
       const [rate, fixed] = [schedule.rate as BasisPoints, schedule.fixed as Minor];

@@ -85,7 +85,10 @@ export const confirmMatch: Command<MatchInput, ConfirmedMatch> = {
   },
 };
 
-/** The sheets of these lines as they are proposed, of which an account's have what is not said filled in; null for a line that is not as sure as this (any more). */
+/**
+ * The sheets of these lines as they are proposed, with what an account's part leaves unsaid filled in; null for a line that is not as
+ * sure as this (any more).
+ */
 async function laidSheets(
   db: Reading,
   lines: readonly number[],

@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { addDays, type PlainDate } from '@/core/calendar';
+import { groupBy } from '@/core/group-by';
 import { FeeSteps, learnSteps, type ChargedSum } from '@/core/channels';
 import type { Minor } from '@/core/money';
 import { TOTAL_FEE } from '../payouts/total-fee';
@@ -45,15 +46,8 @@ async function depositSums(db: Reading, channel: number): Promise<Row[]> {
   return rows;
 }
 
-function sumsOf(rows: readonly Row[]): ChargedSum[] {
-  const bySum = new Map<number, { fee: Minor; receipts: { day: PlainDate; gross: Minor }[] }>();
-  for (const { sum, fee, day, gross } of rows) {
-    const of = bySum.get(sum) ?? { fee, receipts: [] };
-    bySum.set(sum, of);
-    of.receipts.push({ day, gross });
-  }
-  return [...bySum.values()];
-}
+const sumsOf = (rows: readonly Row[]): ChargedSum[] =>
+  [...groupBy(rows, ({ sum }) => sum).values()].map((receipts) => ({ receipts, fee: receipts[0]!.fee }));
 
 /** The dawn of time, as far as books go. */
 const ALWAYS = '0001-01-01' as PlainDate;

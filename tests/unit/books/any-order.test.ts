@@ -6,36 +6,10 @@ import { proposeAgain } from '@/books/matching/propose-again';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { statementImporter } from '@/books/statements/import';
+import { DESK, INVOICES, LINES, opening, SPLIT } from './small-books';
 import { DESK_HEAD, INVOICE_HEAD, statement, World } from './world';
 
 /** The same files in whatever order and in however many pieces they come: the same books, the same explanations. */
-
-const money = (cents: number) => (cents / 100).toFixed(2);
-const day = (n: number) => `2026-11-${String(n).padStart(2, '0')}`;
-
-const INVOICES = [10_000, 10_000, 7_500, 3_000, 9_900, 5_000].map((net, n) => `KS-${100 + n},Payer ${n % 4},,2026-10-0${1 + (n % 5)},2026-11-0${1 + (n % 5)},EUR,repair,${money(net)},S23,\n`); // prettier-ignore
-const DESK = [
-  ...[4_000, 4_000, 6_150, 8_200].flatMap((net, n) => [
-    `R-${n},receipt,${day(2 + n)}T10:00:00Z,EUR,${money(net + 100)},1.00,${money(net)},,,,,,P-${n},\n`,
-    `P-${n},payout,${day(3 + n)}T05:00:00Z,EUR,-${money(net)},,-${money(net)},,,,,,,\n`,
-  ]),
-  ...[1_200, 1_300, 1_400].map((gross, n) => `F-${n},receipt,${day(9)}T1${n}:00:00Z,EUR,${money(gross)},0.20,${money(gross - 20)},,,,,,,\n`), // prettier-ignore
-];
-const LINES = [
-  [day(5), 4_000, 'CD A'],
-  [day(6), 4_000, 'CD B'],
-  [day(7), 6_150, 'CD P-2'],
-  [day(9), 8_200, 'CD C'],
-  [day(9), 12_300, 'PAYER 0 KS-100'],
-  [day(10), 12_300, 'PAYER 1'],
-  [day(10), 9_225, 'KS-102'],
-  [day(11), 3_840, 'CD RUN'],
-  [day(12), -2_500, 'RENT'],
-  [day(12), 777, 'WHO KNOWS'],
-] as const;
-/** The bank's lines in two statements, each with its balances. */
-const SPLIT = 6;
-const opening = LINES.slice(0, SPLIT).reduce((sum, [, amount]) => sum + amount, 0);
 
 type Step = (world: World) => Promise<unknown>;
 const STEPS: Readonly<Record<string, Step>> = {

@@ -12,6 +12,7 @@ import { statementImporter } from '@/books/statements/import';
 import { setLinesAside, takeLinesBack } from '@/books/statements/set-aside';
 import { provenLines } from '@/books/statements/list';
 import { minor } from '@/core/money';
+import { day, DESK, INVOICES, LINES, money } from './small-books';
 import { DESK_HEAD, INVOICE_HEAD, statement, World } from './world';
 
 let world: World;
@@ -28,36 +29,14 @@ async function proposed(): Promise<unknown[]> {
   return [heads.rows, parts.rows];
 }
 
-const money = (cents: number) => (cents / 100).toFixed(2);
-const day = (n: number) => `2026-11-${String(n).padStart(2, '0')}`;
-
-/** Invoices, receipts with payouts, some equal to others, and the bank's lines of them and of other money. */
+/** The small books, with all of it posted before the bank's lines came. */
 async function smallBooks(): Promise<void> {
   world = await World.open();
-  const invoice = (n: number, amount: number) => `KS-${100 + n},Payer ${n % 4},,2026-10-0${1 + (n % 5)},2026-11-0${1 + (n % 5)},EUR,repair,${money(amount)},S23,\n`; // prettier-ignore
-  await world.bringIn(invoicesImporter, INVOICE_HEAD + [10_000, 10_000, 7_500, 3_000, 9_900, 5_000].map((amount, n) => invoice(n, amount)).join('')); // prettier-ignore
+  await world.bringIn(invoicesImporter, INVOICE_HEAD + INVOICES.join(''));
   await world.must(postInvoices, { filter: {} });
-  const nets = [4_000, 4_000, 6_150, 8_200];
-  const desk = nets.map((net, n) => `R-${n},receipt,${day(2 + n)}T10:00:00Z,EUR,${money(net + 100)},1.00,${money(net)},,,,,,P-${n},\nP-${n},payout,${day(3 + n)}T05:00:00Z,EUR,-${money(net)},,-${money(net)},,,,,,,\n`); // prettier-ignore
-  const free = [1_200, 1_300, 1_400].map((gross, n) => `F-${n},receipt,${day(9)}T1${n}:00:00Z,EUR,${money(gross)},0.20,${money(gross - 20)},,,,,,,\n`); // prettier-ignore
-  await world.bringIn(receiptsImporter, DESK_HEAD + desk.join('') + free.join(''));
+  await world.bringIn(receiptsImporter, DESK_HEAD + DESK.join(''));
   await world.must(postReceipts, { filter: {} });
-  await world.bringIn(
-    statementImporter,
-    statement(
-      0,
-      [day(5), 4_000, 'CD A'],
-      [day(6), 4_000, 'CD B'],
-      [day(7), 6_150, 'CD P-2'],
-      [day(9), 8_200, 'CD C'],
-      [day(9), 12_300, 'PAYER 0 KS-100'],
-      [day(10), 12_300, 'PAYER 1'],
-      [day(10), 9_225, 'KS-102'],
-      [day(11), 3_840, 'CD RUN'],
-      [day(12), -2_500, 'RENT'],
-      [day(12), 777, 'WHO KNOWS'],
-    ),
-  );
+  await world.bringIn(statementImporter, statement(0, ...LINES));
 }
 
 /** One thing that somebody does; what cannot be done just then is not done. */
