@@ -137,6 +137,13 @@ describe('deposits that tell that a channel charges otherwise', () => {
     expect(await coveredAmount(db(), channel, minor(5_000))).toBe(5_122);
   });
 
+  test('what was only learnt is no agreement that could be taken back', async () => {
+    for (const day of [5, 6, 7, 8]) await confirmDay(day);
+    const { channel } = (await listFeeSteps(db()))[0]!;
+    expect(await world.refusal(setFeeStep, { channel, since: CHANGED, schedule: null })).toBe('not-found');
+    expect(await steps()).toEqual([LEARNT]);
+  });
+
   test('taken apart, a match teaches nothing; confirmed again, it does', async () => {
     const matches = [];
     for (const day of [5, 6, 7, 8]) matches.push((await confirmDay(day)).match);
@@ -176,7 +183,7 @@ describe('deposits that tell that a channel charges otherwise', () => {
 test('payouts that tell their fee in total teach it as they come in, and a file taken back takes that with it', async () => {
   const payouts = Array.from({ length: DAYS }, (_, day) => `P-${day},payout,${addDays(dayOf(day), 1)}T05:00:00Z,EUR,-${money(netOf(day))},,-${money(netOf(day))},,,,,,,\n`); // prettier-ignore
   const run = await world.bringIn(receiptsImporter, DESK_HEAD + receipts((day) => `P-${day}`) + payouts.join(''));
-  expect(run).toBeDefined();
+  expect(run).toMatchObject({ added: DAYS * PER_DAY + DAYS, refused: 0 });
   expect(await steps()).toEqual([{ ...LEARNT, fit: 6, of: 6 }]);
   await world.undoLast();
   expect(await steps()).toEqual([]);
