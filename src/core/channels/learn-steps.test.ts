@@ -94,6 +94,16 @@ describe('what a channel charges otherwise', () => {
     expect(learnSteps(sums, AGREED)).toEqual([]);
   });
 
+  test('a fee that is rounded once a payout is as agreed, however few its receipts', () => {
+    for (let seed = 1; seed <= 40; seed++) {
+      const sums = sumsOf({ days: 30, perDay: 5, late: 0, seed }, () => AGREED).map(({ receipts }) => {
+        const gross = receipts.reduce((sum, one) => sum + one.gross, 0);
+        return { receipts, fee: minor(Math.round((gross * 190) / 10_000) + 25 * receipts.length) };
+      });
+      expect(learnSteps(sums, AGREED)).toEqual([]);
+    }
+  });
+
   test('refunds among the receipts are charged nothing', () => {
     const dearer = schedule(300, 0);
     const sums = sumsOf(SHAPE, changing([6, dearer])).map(({ receipts, fee }) => ({

@@ -111,6 +111,8 @@ export function learnSteps(all: readonly ChargedSum[], first: FeeSchedule): Lear
   for (let at = 0; at + FEWEST <= sums.length; at++) {
     if (fits(sums[at]!, current)) continue;
     const after = sums.slice(at, at + LOOKED_AT);
+    // A channel that rounds once a payout is a little off every receipt's own rounding: that is no other schedule.
+    if (after.filter((sum) => !near(measured(sum), current)).length < FEWEST - 1) continue;
     // The first may be of both, and what follows may be changed again: without the one, and with the fewest, it is tried too.
     const found = scheduleOf(after) ?? scheduleOf(after.slice(1)) ?? scheduleOf(after.slice(0, FEWEST + 1));
     if (!found || (found.schedule.rate === current.rate && found.schedule.fixed === current.fixed)) continue;

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { NO_PROGRESS, runCommand } from '@/books/command';
 import { sql } from 'kysely';
+import { listFeeSteps } from '@/books/channels/fee-steps';
 import { accountBalances, accountBalancesUnder } from '@/books/ledger/balances';
 import { accountRegister, parseRegisterCursor, registerValues, valuesInUse } from '@/books/ledger/register';
 import { layerReport } from '@/books/map/layers';
@@ -90,6 +91,10 @@ test('what is put by and a batch that came in two parts are proven as lines that
     ['TRANSFER', 'TRANSFER'],
     ['TRANSFER', 'TRANSFER'],
   ]);
+});
+
+test('channels that round once a batch or a day charge as agreed: nothing is learnt of them', async () => {
+  expect(await listFeeSteps(books.reader)).toEqual([]);
 });
 
 test('gifts are decided by their rules, the till by its items: nothing falls through', async () => {
