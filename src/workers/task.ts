@@ -39,7 +39,7 @@ export type Task =
       readonly dryRun: boolean;
     }
   | { readonly kind: 'reverse-receipts'; readonly input: unknown; readonly dryRun: boolean }
-  | { readonly kind: 'confirm-proven' | 'confirm-probable'; readonly input: unknown }
+  | { readonly kind: 'confirm-proven' | 'confirm-probable' | 'confirm-not-ours'; readonly input: unknown }
   | { readonly kind: 'try-rule'; readonly input: unknown }
   | {
       readonly kind: 'fetch';

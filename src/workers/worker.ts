@@ -12,7 +12,7 @@ import { reverseReceipts } from '@/books/ledger/reverse';
 import { layerReport } from '@/books/map/layers';
 import { postAgainList, repostReceipts } from '@/books/map/repost';
 import { ruleToTry, tryRule } from '@/books/map/try-rule';
-import { confirmProbable, confirmProven } from '@/books/matching/confirm';
+import { confirmNotOurs, confirmProbable, confirmProven } from '@/books/matching/confirm';
 import { receiptsFrom } from '@/books/receipts/import';
 import { lookAtFile } from '@/books/receipts/sniff-file';
 import { postReceipts } from '@/books/receipts/post';
@@ -111,6 +111,8 @@ export default async function work({ books: path, actor, task, progress }: Worke
         return await run(confirmProven, task.input);
       case 'confirm-probable':
         return await run(confirmProbable, task.input);
+      case 'confirm-not-ours':
+        return await run(confirmNotOurs, task.input);
       case 'repost':
         return await run(repostReceipts, task.input);
       case 'try-rule': {

@@ -107,7 +107,7 @@ export function refusalWords(refusal: Refusal): RefusalWords {
       };
     case 'not-proven':
       return {
-        what: `${refusal.count === 1 ? 'One line is' : `${refusal.count} lines are`} not ${refusal.certainty} any more; something changed meanwhile.`,
+        what: `${refusal.count === 1 ? 'One line is' : `${refusal.count} lines are`} not ${refusal.certainty === 'not-ours' ? 'booked by a rule' : refusal.certainty} any more; something changed meanwhile.`,
         next: 'Load the page again and confirm those that still are.',
       };
     case 'posted-already':

@@ -1,4 +1,5 @@
 import type { OwedRefusal } from './refusal-owed';
+import type { Confirmable } from '@/core/matching';
 import type { Currency, Minor } from '@/core/money';
 
 /**
@@ -38,7 +39,7 @@ export type Refusal =
       readonly currency: Currency;
     }
   | { readonly code: 'rest-account'; readonly account: string }
-  | { readonly code: 'not-proven'; readonly count: number; readonly certainty: 'proven' | 'probable' }
+  | { readonly code: 'not-proven'; readonly count: number; readonly certainty: Confirmable }
   | { readonly code: 'in-collection'; readonly receipt: string; readonly channel: string }
   | { readonly code: 'rate-missing'; readonly currency: Currency; readonly day: string; readonly receipt: string }
   | { readonly code: 'posted-already'; readonly what: string; readonly name: string }

@@ -64,6 +64,7 @@ async function incomeAccounts(db: Reading): Promise<ReadonlySet<number>> {
 /**
  * What rules say of lines. A line that a channel, an invoice or receipts explain is theirs, also where its channel is not known
  * so far: a rule never takes it, and where it would have booked it as income the line says so, since the money would count twice.
+ * What a rule books to anything but income is no receivable and stands apart from what is.
  */
 export async function byRules(
   db: Reading,
@@ -91,7 +92,7 @@ export async function byRules(
     const collides: Reason[] = otherwise.length > 0 ? [{ kind: 'rule-collides', rule: first.name, others: otherwise.map(({ name }) => name) }] : []; // prettier-ignore
     found.set(line.id, {
       line: line.id,
-      certainty: otherwise.length > 0 ? 'open' : 'probable',
+      certainty: otherwise.length > 0 ? 'open' : income.has(first.result.account) ? 'probable' : 'not-ours',
       laid: bookedBy(first, line.amount, collides),
       reasons: [],
       others: otherwise.map((rule) => bookedBy(rule, line.amount)),

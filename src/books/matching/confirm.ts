@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import { formatDay } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
+import type { Confirmable } from '@/core/matching';
 import { formatAmount, negate, sum, ZERO, type Minor } from '@/core/money';
 import { plural } from '@/core/words';
 import { done, refuse, type Command, type CommandContext } from '../command';
@@ -92,7 +93,7 @@ export const confirmMatch: Command<MatchInput, ConfirmedMatch> = {
 async function laidSheets(
   db: Reading,
   lines: readonly number[],
-  certainty: 'proven' | 'probable',
+  certainty: Confirmable,
 ): Promise<(SheetToConfirm | null)[]> {
   const { rows } = await sql<{ line: number; parts: string | null; restTo: AccountId | null; reasons: string }>`
     SELECT wanted.value AS line, w.rest_account_id AS restTo, q.reasons, (
@@ -119,10 +120,10 @@ export const confirmByRules: Command<Record<string, never>, { confirmed: number;
       SELECT q.statement_line_id AS line, json_group_array(
         json_patch(x.detail, json_object('kind', x.kind, 'id', x.ref_id, 'amount', x.amount))) AS parts
       FROM proposal q JOIN proposal_part x ON x.statement_line_id = q.statement_line_id AND x.rank = 0
-      WHERE q.certainty = 'probable' AND q.deep = 1 GROUP BY q.statement_line_id
+      WHERE q.certainty IN ('probable', 'not-ours') AND q.deep = 1 GROUP BY q.statement_line_id
       HAVING count(*) = 1 AND min(x.kind) = 'account' ORDER BY q.book_date, q.statement_line_id
     `.execute(tx.db);
-    if (rows.length === 0) return refuse({ code: 'not-proven', count: 0, certainty: 'probable' });
+    if (rows.length === 0) return refuse({ code: 'not-proven', count: 0, certainty: 'not-ours' });
     const sheets = rows.map(({ line, parts }) => ({ line, parts: z.array(partInput).parse(JSON.parse(parts)), restTo: null })); // prettier-ignore
     const writer = await JournalWriter.open(tx, context);
     const result = await writeMatches(tx, sheets, writer, context);
@@ -160,7 +161,7 @@ function linesIn(written: readonly WrittenMatch[]): { readonly count: number; re
 /** Confirms every line named that is still as sure, as it is laid; one that is not any more refuses all. */
 function confirmLaid(
   name: string,
-  certainty: 'proven' | 'probable',
+  certainty: Confirmable,
 ): Command<{ lines: number[] }, { confirmed: number; amount: Minor }> {
   return {
     name,
@@ -176,7 +177,7 @@ function confirmLaid(
       await writer.finish();
       await askWhatIsTouched(tx, written, context);
       const { count, amount } = linesIn(written);
-      const what = plural(count, `${certainty} line`);
+      const what = certainty === 'not-ours' ? `${plural(count, 'line')} not ours` : plural(count, `${certainty} line`);
       return done({ confirmed: count, amount }, `Confirmed ${what}, ${formatAmount(amount, await currencyOf(tx.db))}`, {
         command: 'take-apart',
         input: { matches: written.map(({ match }) => match) },
@@ -190,6 +191,8 @@ function confirmLaid(
 export const confirmProven = confirmLaid('confirm-proven', 'proven');
 /** Probable ones only once somebody has looked at each. */
 export const confirmProbable = confirmLaid('confirm-probable', 'probable');
+/** Nor may what a rule books, though it is no receivable. */
+export const confirmNotOurs = confirmLaid('confirm-not-ours', 'not-ours');
 
 /** What these matches were made of, in the order given; matches that are not there are left out. */
 async function sheetsOf(db: Reading, matches: readonly number[]): Promise<SheetToConfirm[]> {

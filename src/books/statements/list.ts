@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
-import { CERTAINTIES, reasonWords, type Certainty, type Reason } from '@/core/matching';
+import { CERTAINTIES, reasonWords, type Certainty, type Confirmable, type Reason } from '@/core/matching';
 import type { Currency, Minor } from '@/core/money';
 import { parseLooseAmount } from '@/formats/table/loose';
 import { containing } from '../receipts/filter';
@@ -190,15 +190,15 @@ export async function provenLines(db: Reading): Promise<{ id: number; amount: Mi
     .execute();
 }
 
-export interface ProbableLine extends LineListRow {
+export interface LaidLine extends LineListRow {
   readonly because: readonly string[];
 }
 
-/** Lines that are probable now, the newest first, each with what is laid and why: what one looks at before confirming them. */
-export async function probableLines(db: Reading, limit: number): Promise<ProbableLine[]> {
+/** Lines that are as sure now, the newest first, each with what is laid and why: what one looks at before confirming them. */
+export async function laidLines(db: Reading, certainty: Confirmable, limit: number): Promise<LaidLine[]> {
   const { rows } = await sql<LineListRow & { reasons: string; currency: Currency }>`
     SELECT ${COLUMNS}, q.certainty, q.reasons, l.currency FROM proposal q JOIN statement_line l ON l.id = q.statement_line_id
-    WHERE q.certainty = 'probable' ORDER BY q.book_date DESC, q.statement_line_id DESC LIMIT ${limit}
+    WHERE q.certainty = ${certainty} ORDER BY q.book_date DESC, q.statement_line_id DESC LIMIT ${limit}
   `.execute(db);
   return rows.map(({ reasons, currency, ...row }) => ({
     ...row,

@@ -47,15 +47,13 @@ export async function deposits(db: Reading, today: PlainDate): Promise<WorkItem[
   // The oldest of each group is the first of its range in the index.
   const { rows } = await sql<{ certainty: Certainty; first: PlainDate | null }>`
     SELECT value AS certainty, (SELECT min(book_date) FROM proposal WHERE certainty = value) AS first
-    FROM json_each('["proven", "probable", "open", "none"]')
+    FROM json_each('["proven", "probable", "open", "none", "not-ours"]')
   `.execute(db);
-  const age = (proven: boolean) => {
-    const days = rows
-      .flatMap((row) => ((row.certainty === 'proven') === proven && row.first ? [row.first] : []))
-      .sort();
+  const age = (...of: Certainty[]) => {
+    const days = rows.flatMap((row) => (of.includes(row.certainty) && row.first ? [row.first] : [])).sort();
     return days[0] ? daysBetween(days[0], today) : null;
   };
-  const { proven, probable, open, none } = groups;
+  const { proven, probable, open, none, 'not-ours': notOurs } = groups;
   const undecided = probable.count + open.count + none.count;
   return [
     ...(proven.count === 0
@@ -66,7 +64,7 @@ export async function deposits(db: Reading, today: PlainDate): Promise<WorkItem[
             title: `${plural(proven.count, 'deposit is', 'deposits are')} proven and ${proven.count === 1 ? 'waits' : 'wait'} for you`,
             detail: 'equal to the cent, and only one explanation',
             amount: proven.amount,
-            age: age(true),
+            age: age('proven'),
             action: `Confirm ${proven.count}…`,
             href: 'banked',
           } as const,
@@ -85,8 +83,21 @@ export async function deposits(db: Reading, today: PlainDate): Promise<WorkItem[
               .filter(Boolean)
               .join(', '),
             amount: (probable.amount + open.amount + none.amount) as Minor,
-            age: age(false),
+            age: age('probable', 'open', 'none'),
             action: 'Decide',
+            href: 'banked',
+          } as const,
+        ]),
+    ...(notOurs.count === 0
+      ? []
+      : [
+          {
+            risk: 'waiting',
+            title: `${plural(notOurs.count, 'statement line')} by your rules ${notOurs.count === 1 ? 'waits' : 'wait'} to be booked`,
+            detail: 'no receivables: rent, wages, charges and the like',
+            amount: notOurs.amount,
+            age: age('not-ours'),
+            action: `See ${notOurs.count}`,
             href: 'banked',
           } as const,
         ]),

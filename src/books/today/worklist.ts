@@ -194,7 +194,7 @@ async function monthEnd(db: Reading, rail: Rail): Promise<WorkItem[]> {
   if (rail.closedThrough !== null && rail.closedThrough >= end) return [];
   const { rows } = await sql<{ lines: number; receipts: number; invoices: number }>`
     SELECT (SELECT count(*) FROM proposal
-      WHERE certainty IN ('proven', 'probable', 'open', 'none', 'not-due') AND book_date <= ${end}) AS lines,
+      WHERE certainty IN ('proven', 'probable', 'open', 'none', 'not-due', 'not-ours') AND book_date <= ${end}) AS lines,
       (SELECT count(*) FROM receipt WHERE journal_id IS NULL AND aside IS NULL AND book_date <= ${end}) AS receipts,
       (SELECT count(*) FROM invoice WHERE journal_id IS NULL AND issued <= ${end}) AS invoices
   `.execute(db);

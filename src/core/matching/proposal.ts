@@ -2,10 +2,13 @@ import type { PlainDate } from '../calendar';
 import type { Currency, Minor } from '../money';
 
 /** How sure a proposal is; see docs/matching.md for what each may do by itself. */
-export type Certainty = 'proven' | 'probable' | 'open' | 'none' | 'not-due';
+export type Certainty = 'proven' | 'probable' | 'open' | 'none' | 'not-due' | 'not-ours';
 
-/** All of them, the surest first; what is not due yet comes last. */
-export const CERTAINTIES: readonly Certainty[] = ['proven', 'probable', 'open', 'none', 'not-due'];
+/** All of them, the surest first; then what is not due yet, and what is no receivable of ours: rent, wages, charges. */
+export const CERTAINTIES: readonly Certainty[] = ['proven', 'probable', 'open', 'none', 'not-due', 'not-ours'];
+
+/** What may be confirmed as it is laid, many lines at once. */
+export type Confirmable = Extract<Certainty, 'proven' | 'probable' | 'not-ours'>;
 
 /** Something that explains a deposit, or some of it. Of an invoice it says how much, minor units. */
 export type ProposedPart =

@@ -2,7 +2,10 @@ import Database from 'better-sqlite3';
 import { readdirSync } from 'node:fs';
 import { BooksFile } from '@/books/store';
 import { MIGRATIONS } from '@/books/store/migrations';
-import { World } from './world';
+import { saveStatementRule } from '@/books/matching/statement-rules';
+import { statementImporter } from '@/books/statements/import';
+import type { AccountId } from '@/core/ledger';
+import { statement, World } from './world';
 
 let world: World;
 beforeEach(async () => {
@@ -100,6 +103,30 @@ test('books of an earlier schema come along: sealed as they were, receipts tied 
       ]),
     )
     .finally(() => books.close());
+});
+
+test('what rules booked before it had a group of its own comes along in it, with what is laid', async () => {
+  const [rent, income] = [await world.account('6010'), await world.account('4010')];
+  const rule = (name: string, account: AccountId) => world.must(saveStatementRule, { id: null, name, active: true, conditions: { texts: [{ how: 'words', text: name }] }, result: { account, dimensions: {}, taxCode: null, payer: null, byNumber: [] } }); // prettier-ignore
+  await world.bringIn(statementImporter, statement(0, ['2026-11-02', -85_000, 'RENT'], ['2026-11-03', 900, 'HALL'], ['2026-11-04', -5, 'OTHER'])); // prettier-ignore
+  await rule('Rent', rent);
+  await rule('Hall', income);
+  const told = (books: BooksFile) => books.reader.selectFrom('proposal as q').leftJoin('proposal_part as x', 'x.statement_line_id', 'q.statement_line_id').select(['q.certainty', 'q.amount', 'x.ref_id as account']).orderBy('q.book_date').execute(); // prettier-ignore
+  const now = await told(world.books);
+  expect(now).toEqual([
+    { certainty: 'not-ours', amount: -85_000, account: rent },
+    { certainty: 'probable', amount: 900, account: income },
+    { certainty: 'none', amount: -5, account: null },
+  ]);
+  // As the schema before had it; it is rebuilt from there.
+  expect(raw(["UPDATE proposal SET certainty = 'probable' WHERE certainty = 'not-ours'", 'PRAGMA user_version = 19'])).toBe('taken'); // prettier-ignore
+  const again = new BooksFile(world.books.path);
+  try {
+    expect(await told(again)).toEqual(now);
+    expect(readdirSync(world.folder).some((name) => name.startsWith('books.sqlite.before-20-'))).toBe(true);
+  } finally {
+    await again.close();
+  }
 });
 
 test('a file of a later program is left alone', async () => {

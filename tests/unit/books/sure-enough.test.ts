@@ -1,4 +1,4 @@
-import { confirmProbable, confirmMatch } from '@/books/matching/confirm';
+import { confirmMatch, confirmNotOurs, confirmProbable, confirmProven } from '@/books/matching/confirm';
 import { learntCuts, setDayCut } from '@/books/matching/day-cuts';
 import { workingSheet } from '@/books/matching/sheet';
 import { saveStatementRule } from '@/books/matching/statement-rules';
@@ -9,7 +9,10 @@ import { postReceipts } from '@/books/receipts/post';
 import { reverseReceipts } from '@/books/ledger/reverse';
 import { undoImport } from '@/books/imports/undo-import';
 import { statementImporter } from '@/books/statements/import';
-import { certaintyGroups, listLines, probableLines } from '@/books/statements/list';
+import { certaintyGroups, laidLines, listLines, parseLineCursor } from '@/books/statements/list';
+import { deposits } from '@/books/today/bank-work';
+import { plainDate } from '@/core/calendar';
+import type { AccountId } from '@/core/ledger';
 import { KITTIWAKE } from '../../../demo/kittiwake/books';
 import { bill, issue, payerNamed } from './bills';
 import { DESK_HEAD, statement, World } from './world';
@@ -127,25 +130,57 @@ describe('a match whose payout changed meanwhile', () => {
   });
 });
 
-describe('probable lines together', () => {
-  test('are listed with why, confirmed as they are laid, and undone; what is not probable any more refuses all', async () => {
-    const rent = await world.account('6010');
-    await world.must(saveStatementRule, { id: null, name: 'Rent', active: true, conditions: { texts: [{ how: 'words', text: 'rent' }] }, result: { account: rent, dimensions: {}, taxCode: null, payer: null, byNumber: [] } }); // prettier-ignore
-    await world.bringIn(statementImporter, statement(0, ['2026-11-02', -85_000, 'RENT A'], ['2026-11-03', -700, 'RENT B'], ['2026-11-04', -5, 'OTHER'])); // prettier-ignore
-    const lines = await probableLines(db(), 10);
-    expect(lines.map(({ text, laid, because }) => [text, laid, because])).toEqual([
-      ['RENT B', 'Booked to Workshop rent', ['statement rule “Rent”']],
-      ['RENT A', 'Booked to Workshop rent', ['statement rule “Rent”']],
+describe('lines that a rule books, together', () => {
+  const byRule = (name: string, text: string, account: AccountId) =>
+    world.must(saveStatementRule, { id: null, name, active: true, conditions: { texts: [{ how: 'words', text }] }, result: { account, dimensions: {}, taxCode: null, payer: null, byNumber: [] } }); // prettier-ignore
+
+  test.each([
+    ['not-ours', '6010', 'Workshop rent', confirmNotOurs, '2 lines not ours'],
+    ['probable', '4010', 'Repairs', confirmProbable, '2 probable lines'],
+  ] as const)(
+    'stand as %s where it books to %s; listed with why, confirmed as they are laid, and undone',
+    async (certainty, code, name, confirm, words) => {
+      const account = await world.account(code);
+      await byRule('Hall', 'hall', account);
+      await world.bringIn(statementImporter, statement(0, ['2026-11-02', -85_000, 'HALL A'], ['2026-11-03', -700, 'HALL B'], ['2026-11-04', -5, 'OTHER'])); // prettier-ignore
+      const lines = await laidLines(db(), certainty, 10);
+      expect(lines.map(({ text, laid, because }) => [text, laid, because])).toEqual([
+        ['HALL B', `Booked to ${name}`, ['statement rule “Hall”']],
+        ['HALL A', `Booked to ${name}`, ['statement rule “Hall”']],
+      ]);
+      const before = await world.balances();
+      const ids = lines.map(({ id }) => id);
+      expect(await world.refusal(confirm, { lines: [...ids, await lineOf('OTHER')] })).toBe('not-proven');
+      expect(await world.refusal(confirmProven, { lines: ids })).toBe('not-proven');
+      // What is searched for is counted and summed by itself.
+      const nothing = { count: 0, amount: 0 };
+      expect(await certaintyGroups(db(), 'hall b')).toMatchObject({ proven: nothing, probable: nothing, open: nothing, none: nothing, 'not-due': nothing, 'not-ours': nothing, [certainty]: { count: 1, amount: -700 } }); // prettier-ignore
+      expect(await world.must(confirm, { lines: ids })).toEqual({ confirmed: 2, amount: -85_700 });
+      expect(await world.lastChange()).toContain(words);
+      expect(await world.refusal(confirm, { lines: ids })).toBe('not-proven');
+      await undo();
+      expect(await world.balances()).toEqual(before);
+      expect((await certaintyGroups(db()))[certainty].count).toBe(2);
+    },
+  );
+
+  test('what is not ours stands last in the list, page by page, and waits on Today by itself', async () => {
+    await byRule('Rent', 'rent', await world.account('6010'));
+    const rents = Array.from({ length: 60 }, (_, n) => ['2026-11-03', -100 - n, `RENT ${n}`] as const);
+    await world.bringIn(statementImporter, statement(0, ['2026-11-02', -5, 'OTHER'], ...rents));
+    const filter = { state: 'to-explain' } as const;
+    const first = await listLines(db(), filter, null);
+    expect(first.rows[0]).toMatchObject({ text: 'OTHER', certainty: 'none' });
+    expect(first.rows.slice(1).every(({ certainty }) => certainty === 'not-ours')).toBe(true);
+    expect(first.next).toMatch(/^not-ours_2026-11-03_\d+$/);
+    const second = await listLines(db(), filter, parseLineCursor(first.next!));
+    expect(new Set([...first.rows, ...second.rows].map(({ id }) => id)).size).toBe(61);
+    expect(second.next).toBeNull();
+    const work = await deposits(db(), plainDate('2026-11-16'));
+    expect(work.map(({ title, amount }) => [title, amount])).toEqual([
+      ['1 statement line needs a decision', -5],
+      ['60 statement lines by your rules wait to be booked', -7770],
     ]);
-    const before = await world.balances();
-    const ids = lines.map(({ id }) => id);
-    expect(await world.refusal(confirmProbable, { lines: [...ids, await lineOf('OTHER')] })).toBe('not-proven');
-    // What is searched for is counted and summed by itself.
-    expect(await certaintyGroups(db(), 'rent b')).toMatchObject({ probable: { count: 1, amount: -700 }, none: { count: 0 } }); // prettier-ignore
-    expect(await world.must(confirmProbable, { lines: ids })).toEqual({ confirmed: 2, amount: -85_700 });
-    expect(await world.refusal(confirmProbable, { lines: ids })).toBe('not-proven');
-    await undo();
-    expect(await world.balances()).toEqual(before);
   });
 });
 

@@ -55,6 +55,12 @@ export class World {
     await this.must(undoChange, { audit: rows[0]!.id });
   }
 
+  /** What the last change says it did. */
+  async lastChange(): Promise<string> {
+    const row = await this.books.reader.selectFrom('audit').select('summary').orderBy('id', 'desc').executeTakeFirstOrThrow(); // prettier-ignore
+    return row.summary;
+  }
+
   bringIn<R>(importer: Importer<R>, text: string, dryRun = false, name = 'file.csv'): Promise<ImportReport> {
     return this.bringInBytes(importer, Buffer.from(text), name, dryRun);
   }

@@ -16,7 +16,7 @@ import { confirmMatch } from '@/books/matching/confirm';
 import { candidates } from '@/books/matching/candidates';
 import { partInput } from '@/books/matching/parts';
 import { twinsOf } from '@/books/matching/twins';
-import { probableLines } from '@/books/statements/list';
+import { laidLines } from '@/books/statements/list';
 import { takeApart } from '@/books/matching/take-apart';
 import { postReceipts } from '@/books/receipts/post';
 import { proposePayers, setPayer } from '@/books/payers/payers';
@@ -77,10 +77,9 @@ export const setModeNow = async (books: string, input: unknown) => change(books,
 export const findPayersNow = async (books: string, text: string) =>
   openBooks(books).read((db) => findPayers(db, text.slice(0, 100)));
 
-/** What could be laid on a sheet; a text that reads as an amount looks for that amount. */
-/** What is looked at before probable lines are confirmed together. */
-export async function findProbable(books: string) {
-  return openBooks(books).read((db) => probableLines(db, 200));
+/** What is looked at before lines are confirmed together, the newest first. */
+export async function findLaid(books: string, certainty: 'probable' | 'not-ours') {
+  return openBooks(books).read((db) => laidLines(db, certainty, 200));
 }
 
 /** Which parts of a sheet others would fit in the place of. */
@@ -89,6 +88,7 @@ export async function findTwins(books: string, line: number, parts: unknown) {
   return laid.success ? openBooks(books).read((db) => twinsOf(db, line, laid.data)) : [];
 }
 
+/** What could be laid on a sheet; a text that reads as an amount looks for that amount. */
 export async function findCandidates(books: string, line: number, text: string) {
   const file = openBooks(books);
   return file.read(async (db) => {

@@ -17,6 +17,7 @@ import { EXPLANATIONS } from './0016-explanations';
 import { ACCOUNT_PARTS } from './0017-account-parts';
 import { LINES_TOGETHER } from './0018-lines-together';
 import { FEE_STEPS } from './0019-fee-steps';
+import { NOT_OURS } from './0020-not-ours';
 
 /** Forward only: a file's user_version says how many of these it has had. */
 export const MIGRATIONS: readonly string[] = [
@@ -39,4 +40,5 @@ export const MIGRATIONS: readonly string[] = [
   ACCOUNT_PARTS,
   LINES_TOGETHER,
   FEE_STEPS,
+  NOT_OURS,
 ];

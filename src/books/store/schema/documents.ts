@@ -246,7 +246,7 @@ export interface MatchPartTable {
 
 export interface ProposalTable {
   statement_line_id: number;
-  certainty: 'proven' | 'probable' | 'open' | 'none' | 'not-due';
+  certainty: 'proven' | 'probable' | 'open' | 'none' | 'not-due' | 'not-ours';
   book_date: PlainDate;
   amount: Minor;
   reasons: string;

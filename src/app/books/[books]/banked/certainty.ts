@@ -8,4 +8,5 @@ export const CERTAINTY_MARKS: Readonly<Record<Certainty, { readonly kind: MarkKi
   open: { kind: 'look', word: 'Open' },
   none: { kind: 'new', word: 'Nothing fits' },
   'not-due': { kind: 'aside', word: 'Not due yet' },
+  'not-ours': { kind: 'aside', word: 'Not ours' },
 };

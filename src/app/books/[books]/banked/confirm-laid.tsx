@@ -8,7 +8,7 @@ import { useToasts } from '@/ui/frame/toasts';
 import { useJob } from '@/ui/parts/job';
 
 /** Confirms lines as they are laid, in a job of its own; says what came of it. */
-export function useConfirmLaid(kind: 'confirm-proven' | 'confirm-probable') {
+export function useConfirmLaid(kind: 'confirm-proven' | 'confirm-probable' | 'confirm-not-ours') {
   const router = useRouter();
   const toasts = useToasts();
   const job = useJob();

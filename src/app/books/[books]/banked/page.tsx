@@ -17,7 +17,7 @@ import { Empty } from '@/ui/parts/notice';
 import { openBooks } from '../../../server/books';
 import { idParam, readFilter, single, type SearchParams } from '../../../server/params';
 import { AsideSheet } from './aside-sheet';
-import { ConfirmProbable } from './confirm-probable';
+import { ConfirmLookedAt } from './confirm-looked-at';
 import { ConfirmProven } from './confirm-proven';
 import { ConfirmedSheetView } from './confirmed-sheet';
 import { LineList } from './line-list';
@@ -67,7 +67,8 @@ export default async function StatementLinesPage({ params, searchParams }: Props
                 <h1>{toExplain === 0 ? 'All explained' : `${plural(toExplain, 'line')} to explain`}</h1>
                 <div className="acts">
                   <ConfirmProven lines={proven} />
-                  <ConfirmProbable count={groups.probable.count} />
+                  <ConfirmLookedAt kind="probable" count={groups.probable.count} />
+                  <ConfirmLookedAt kind="not-ours" count={groups['not-ours'].count} />
                 </div>
               </div>
               <FilterChips

@@ -41,7 +41,10 @@ const jobRequest = z.discriminatedUnion('kind', [
     dryRun: z.boolean(),
   }),
   z.object({ kind: z.literal('reverse-receipts'), input: z.unknown(), dryRun: z.boolean() }),
-  z.object({ kind: z.enum(['confirm-proven', 'confirm-probable', 'try-rule', 'repost']), input: z.unknown() }),
+  z.object({
+    kind: z.enum(['confirm-proven', 'confirm-probable', 'confirm-not-ours', 'try-rule', 'repost']),
+    input: z.unknown(),
+  }),
   z.object({ kind: z.literal('fetch'), connection: z.number().int() }),
   z.object({ kind: z.enum(['map-layers', 'post-again-list']) }),
 ]);

@@ -2,26 +2,42 @@
 
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import type { ProbableLine } from '@/books/statements/list';
+import type { LaidLine } from '@/books/statements/list';
 import { formatDay } from '@/core/calendar';
 import { sum, type Minor } from '@/core/money';
 import { plural } from '@/core/words';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { JobProgress } from '@/ui/parts/job';
-import { findProbable } from '../actions';
+import { findLaid } from '../actions';
 import { ConfirmLaid, useConfirmLaid } from './confirm-laid';
 
-/** Confirms probable lines together, once each was looked at: what is not ticked stays. */
-export function ConfirmProbable({ count }: { readonly count: number }) {
+/** What may be confirmed together only after a look at each, and its words. */
+const KINDS = {
+  probable: { job: 'confirm-probable', word: 'probable', title: (count: number) => plural(count, 'probable line') },
+  'not-ours': {
+    job: 'confirm-not-ours',
+    word: 'not ours',
+    title: (count: number) => `${plural(count, 'line')} not ours, by rule`,
+  },
+} as const;
+
+interface Props {
+  readonly kind: keyof typeof KINDS;
+  readonly count: number;
+}
+
+/** Confirms lines together, once each was looked at: what is not ticked stays. */
+export function ConfirmLookedAt({ kind, count }: Props) {
+  const words = KINDS[kind];
   const { id } = useBooks();
   const money = useMoney();
-  const { job, confirm } = useConfirmLaid('confirm-probable');
-  const [lines, setLines] = useState<readonly ProbableLine[] | null>(null);
+  const { job, confirm } = useConfirmLaid(words.job);
+  const [lines, setLines] = useState<readonly LaidLine[] | null>(null);
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
   if (count === 0) return null;
   const ask = async () => {
     setLeft(new Set());
-    setLines(await findProbable(id));
+    setLines(await findLaid(id, kind));
   };
   const ticked = (lines ?? []).filter((line) => !left.has(line.id));
   const toggle = (line: number) =>
@@ -33,12 +49,12 @@ export function ConfirmProbable({ count }: { readonly count: number }) {
   return (
     <>
       <Button variant="plain" size="sm" disabled={job.running !== null} onClick={() => void ask()}>
-        See {count} probable…
+        See {count} {words.word}…
       </Button>
       <JobProgress job={job} />
       <ConfirmLaid
-        id="probable-title"
-        title={plural(count, 'probable line')}
+        id={`${kind}-title`}
+        title={words.title(count)}
         shown={lines !== null}
         list
         count={ticked.length}
@@ -49,7 +65,7 @@ export function ConfirmProbable({ count }: { readonly count: number }) {
           void confirm(ticked);
         }}
       >
-        <table className="list" aria-label="Probable lines">
+        <table className="list" aria-label={kind === 'probable' ? 'Probable lines' : 'Lines not ours'}>
           <thead>
             <tr>
               <th scope="col" style={{ width: 34 }}>
