@@ -17,6 +17,7 @@ import { setMapDefault } from './map/defaults';
 import { moveMapRule, removeMapRule, saveMapRule } from './map/rules';
 import { confirmAgain } from './matching/confirm';
 import { turnBackIntoDeposits, turnIntoReceipts } from './matching/deposit-income';
+import { denyDoubled, mendDoubled, unmendDoubled } from './doubled/mend';
 import { moveStatementRule, removeStatementRule, saveStatementRule } from './matching/statement-rules';
 import { setDayCut } from './matching/day-cuts';
 import { forgetLearnt, keepBankName } from './matching/learnt';
@@ -56,6 +57,9 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(confirmAgain),
   by(turnIntoReceipts),
   by(turnBackIntoDeposits),
+  by(mendDoubled),
+  by(unmendDoubled),
+  by(denyDoubled),
   by(saveMapRule),
   by(removeMapRule),
   by(moveMapRule),

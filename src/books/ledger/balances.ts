@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import type { AccountClass, AccountId, AccountRole } from '@/core/ledger';
-import { add, minor, subtract, type Minor } from '@/core/money';
+import { add, minor, subtract, ZERO, type Minor } from '@/core/money';
 import type { Reading } from '../store';
 import type { Movement } from './journal-writer';
 
@@ -74,5 +74,14 @@ export async function balanceMoves(db: Reading, movements: readonly Movement[]):
   return movements.map(({ account, debit, credit }) => {
     const { code, name, balance } = after.get(account)!;
     return { account, code, name, before: subtract(add(balance, credit), debit), after: balance };
+  });
+}
+
+/** What moved since these balances were asked. */
+export async function movesSince(db: Reading, before: readonly AccountBalance[]): Promise<BalanceMove[]> {
+  const was = new Map(before.map(({ id, balance }) => [id, balance]));
+  return (await accountBalances(db)).flatMap(({ id, code, name, balance }) => {
+    const from = was.get(id) ?? ZERO;
+    return from === balance ? [] : [{ account: id, code, name, before: from, after: balance }];
   });
 }

@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import type { CommandContext } from '../command';
+import { refreshDoubled } from '../doubled/find';
 import type { Writing } from '../store';
 import { refreshDeep } from './deep';
 
@@ -10,7 +11,8 @@ const LINES_PER_DOCUMENT = 20;
 
 /**
  * Asks again what explains the waiting lines, where receipts or invoices were posted, settled or taken back. Where a few
- * documents meet very many lines it asks none of them: what comes in or is confirmed next does, as far as it touches them.
+ * documents meet very many lines it asks none of them: what comes in or is confirmed next does, as far as it touches them. What
+ * they explain of deposits that are booked to income already is looked for too.
  * @param documents how many were posted.
  */
 export async function askAgain(tx: Writing, { dryRun }: CommandContext, documents = 1): Promise<void> {
@@ -21,4 +23,5 @@ export async function askAgain(tx: Writing, { dryRun }: CommandContext, document
   `.execute(tx.db);
   const waiting = rows[0]!.n;
   if (waiting > 0 && waiting <= most) await refreshDeep(tx, null);
+  await refreshDoubled(tx);
 }

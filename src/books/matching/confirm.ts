@@ -5,9 +5,10 @@ import type { AccountId } from '@/core/ledger';
 import type { Confirmable } from '@/core/matching';
 import { formatAmount, negate, sum, ZERO, type Minor } from '@/core/money';
 import { plural } from '@/core/words';
-import { done, refuse, type Command, type CommandContext } from '../command';
+import { done, refuse, type Command, type CommandContext, type Refusal } from '../command';
 import { balanceMoves } from '../ledger/balances';
-import { JournalWriter } from '../ledger/journal-writer';
+import { refreshDoubled } from '../doubled/find';
+import { JournalWriter, type Movement } from '../ledger/journal-writer';
 import { entryView } from '../ledger/posting';
 import type { EntryView } from '../ledger/entry-view';
 import type { Reading, Writing } from '../store';
@@ -30,7 +31,7 @@ export interface ConfirmedMatch {
 }
 
 /** What these matches took out of what is free. */
-export function takenBy(written: readonly WrittenMatch[]): Touched {
+function takenBy(written: readonly WrittenMatch[]): Touched {
   const parts = written.flatMap((match) => match.parts);
   const ids = (kind: string) => parts.flatMap((part) => (part.kind === kind ? [part.id] : []));
   const others = parts.filter((part) => part.kind === 'line');
@@ -53,10 +54,32 @@ export function takenBy(written: readonly WrittenMatch[]): Touched {
 /** Asks again what confirmed matches touch, and all that waits where they tell that a channel charges otherwise. */
 async function askWhatIsTouched(tx: Writing, written: readonly WrittenMatch[], context: CommandContext): Promise<void> {
   await refreshProposals(tx, takenBy(written));
+  if (written.some(({ parts, restTo }) => restTo !== null || parts.some(({ kind }) => kind === 'account'))) {
+    await refreshDoubled(tx);
+  }
   if (!written.some(({ parts }) => parts.some(({ kind, feeFrom }) => kind === 'receipt' && feeFrom !== 'channel')))
     return;
   const channels = await channelsTold(tx.db, written.map(({ match }) => match)); // prettier-ignore
   if (await learnFeeSteps(tx, channels)) await askAgain(tx, context);
+}
+
+interface Confirmed {
+  readonly written: readonly WrittenMatch[];
+  readonly movements: readonly Movement[];
+}
+
+/** Confirms these sheets, asks again what they touch, and says what moved; one that cannot be confirmed refuses all. */
+export async function confirmSheets(
+  tx: Writing,
+  sheets: readonly SheetToConfirm[],
+  context: CommandContext,
+): Promise<Confirmed | { readonly refusal: Refusal }> {
+  const writer = await JournalWriter.open(tx, context);
+  const result = await writeMatches(tx, sheets, writer, context);
+  if ('refusal' in result) return result;
+  const movements = await writer.finish();
+  await askWhatIsTouched(tx, result.written, context);
+  return { written: result.written, movements };
 }
 
 async function currencyOf(db: Reading) {
@@ -72,11 +95,9 @@ export const confirmMatch: Command<MatchInput, ConfirmedMatch> = {
   name: 'confirm-match',
   input: matchInput,
   async run(tx, input, context) {
-    const writer = await JournalWriter.open(tx, context);
-    const result = await writeMatches(tx, [input], writer, context);
+    const result = await confirmSheets(tx, [input], context);
     if ('refusal' in result) return refuse(result.refusal);
-    const moves = await balanceMoves(tx.db, await writer.finish());
-    await askWhatIsTouched(tx, result.written, context);
+    const moves = await balanceMoves(tx.db, result.movements);
     const { match, journal, line, planned } = result.written[0]!;
     return done(
       { match, journal, entry: await entryView(tx.db, planned, moves), left: ZERO },
@@ -125,12 +146,9 @@ export const confirmByRules: Command<Record<string, never>, { confirmed: number;
     `.execute(tx.db);
     if (rows.length === 0) return refuse({ code: 'not-proven', count: 0, certainty: 'not-ours' });
     const sheets = rows.map(({ line, parts }) => ({ line, parts: z.array(partInput).parse(JSON.parse(parts)), restTo: null })); // prettier-ignore
-    const writer = await JournalWriter.open(tx, context);
-    const result = await writeMatches(tx, sheets, writer, context);
+    const result = await confirmSheets(tx, sheets, context);
     if ('refusal' in result) return refuse(result.refusal);
-    await writer.finish();
     const { written } = result;
-    await askWhatIsTouched(tx, written, context);
     const amount = sum(written.map(({ line }) => line.amount));
     const what = `${written.length} ${written.length === 1 ? 'line' : 'lines'} by rule`;
     return done({ confirmed: written.length, amount }, `Booked ${what}`, {
@@ -170,12 +188,9 @@ function confirmLaid(
       const sheets = await laidSheets(tx.db, lines, certainty);
       const gone = sheets.filter((sheet) => sheet === null).length;
       if (gone > 0) return refuse({ code: 'not-proven', count: gone, certainty });
-      const writer = await JournalWriter.open(tx, context);
-      const result = await writeMatches(tx, eachLineOnce(sheets as SheetToConfirm[]), writer, context);
+      const result = await confirmSheets(tx, eachLineOnce(sheets as SheetToConfirm[]), context);
       if ('refusal' in result) return refuse(result.refusal);
       const { written } = result;
-      await writer.finish();
-      await askWhatIsTouched(tx, written, context);
       const { count, amount } = linesIn(written);
       const what = certainty === 'not-ours' ? `${plural(count, 'line')} not ours` : plural(count, `${certainty} line`);
       return done({ confirmed: count, amount }, `Confirmed ${what}, ${formatAmount(amount, await currencyOf(tx.db))}`, {
@@ -221,11 +236,8 @@ export const confirmAgain: Command<{ matches: number[] }, { confirmed: number; m
   async run(tx, { matches }, context) {
     const sheets = await sheetsOf(tx.db, matches);
     if (sheets.length < matches.length) return refuse({ code: 'not-found', what: 'match', id: String(matches[0]) });
-    const writer = await JournalWriter.open(tx, context);
-    const result = await writeMatches(tx, sheets, writer, context);
+    const result = await confirmSheets(tx, sheets, context);
     if ('refusal' in result) return refuse(result.refusal);
-    await writer.finish();
-    await askWhatIsTouched(tx, result.written, context);
     const again = result.written.map(({ match }) => match);
     const what = again.length === 1 ? 'the match' : `${again.length} matches`;
     return done({ confirmed: again.length, matches: again }, `Confirmed ${what} again`, {

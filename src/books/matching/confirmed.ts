@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import { reasonWords, type Reason } from '@/core/matching';
 import type { Currency, Minor } from '@/core/money';
+import { doubledSheet, type DoubledSheet } from '../doubled/list';
 import { postedJournal, type PostedJournal } from '../ledger/entry-view';
 import type { Reading } from '../store';
 import { AccountShelf } from './account-parts';
@@ -31,6 +32,8 @@ export interface ConfirmedSheet {
   readonly rest: Minor;
   readonly restAccount: string | null;
   readonly journal: PostedJournal;
+  /** What explains the line beside what it is booked to: the money may count twice. */
+  readonly doubled: DoubledSheet | null;
 }
 
 async function payoutsOf(db: Reading, ids: readonly number[]): Promise<SheetPart[]> {
@@ -116,8 +119,9 @@ async function invoiceRowsById(db: Reading, ids: readonly number[]): Promise<Inv
 export async function confirmedSheet(
   db: Reading,
   match: number,
-  { id, currency }: { readonly id: number; readonly currency: Currency },
+  line: { readonly id: number; readonly book_date: PlainDate; readonly currency: Currency },
 ): Promise<ConfirmedSheet> {
+  const { id, currency } = line;
   const row = await db
     .selectFrom('match')
     .leftJoin('account', 'account.id', 'match.rest_account_id')
@@ -138,5 +142,6 @@ export async function confirmedSheet(
     rest: row.rest,
     restAccount: row.code === null ? null : `${row.code} ${row.name}`,
     journal: (await postedJournal(db, row.own_journal ?? row.journal_id))!,
+    doubled: await doubledSheet(db, line),
   };
 }

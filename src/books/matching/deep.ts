@@ -12,19 +12,17 @@ import {
   proposeLines,
   proposeSweeps,
   proposeTogether,
-  referenceKeysIn,
   settleConflicts,
   weighClaims,
   type Claim,
   type Explanation,
   type OwnAccount,
   type Proposal,
-  type Remittance,
 } from '@/core/matching';
 import type { AccountId } from '@/core/ledger';
-import type { Minor } from '@/core/money';
 import type { Reading, Writing } from '../store';
 import { byRules, rulesInForce } from './by-rules';
+import { depositLines, type Deposit } from './deposit-lines';
 import { directFor } from './direct-receipts';
 import { HABIT, payoutsOnTheirWay } from './free-payouts';
 import { ProposalWriter } from './keep-proposals';
@@ -43,52 +41,21 @@ export interface Days {
 /** Which lines are asked: those of some days, or some of them. */
 export type Scope = Days | { readonly ids: readonly number[] };
 
-interface Row {
-  readonly id: number;
-  readonly account: AccountId;
-  readonly date: PlainDate;
-  readonly amount: Minor;
-  readonly text: string;
-  readonly counterparty: string;
-  readonly reference: string;
-}
-
-type Deposit = Remittance & { readonly account: AccountId };
-
 const undecidedBy = (found: ReadonlyMap<number, Proposal>) => (deposit: Deposit) =>
   !['proven', 'probable'].includes(found.get(deposit.id)?.certainty ?? 'none');
 
-/** Lines that no payout explains, with the payments of those that are sums. */
-async function depositsToExplain(db: Reading, scope: Scope | null): Promise<Deposit[]> {
+/** Lines that no payout explains. */
+function depositsToExplain(db: Reading, scope: Scope | null): Promise<Deposit[]> {
   const within =
     scope === null
       ? sql`1`
       : 'ids' in scope
         ? sql`q.statement_line_id IN (SELECT value FROM json_each(${JSON.stringify(scope.ids)}))`
         : sql`q.book_date BETWEEN ${scope.from} AND ${scope.to}`;
-  const { rows } = await sql<Row>`
-    SELECT l.id, l.account_id AS account, l.book_date AS date, l.amount, l.text, l.counterparty, l.reference
-    FROM proposal q JOIN statement_line l ON l.id = q.statement_line_id
-    WHERE (q.certainty IN ('none', 'not-due') OR q.deep = 1) AND ${within} ORDER BY l.id
-  `.execute(db);
-  const { rows: details } = await sql<Omit<Row, 'date' | 'account'>>`
-    SELECT d.line_id AS id, d.amount, d.text, d.counterparty, d.reference
-    FROM statement_line_detail d JOIN proposal q ON q.statement_line_id = d.line_id
-    WHERE q.amount > 0 AND (q.certainty IN ('none', 'not-due') OR q.deep = 1) AND ${within} ORDER BY d.line_id, d.no
-  `.execute(db);
-  const said = (row: Omit<Row, 'date' | 'account'>) => {
-    const text = `${row.text} ${row.counterparty} ${row.reference}`;
-    return { amount: row.amount, keys: referenceKeysIn(text), text };
-  };
-  const ofLine = new Map<number, ReturnType<typeof said>[]>();
-  for (const row of details) ofLine.set(row.id, [...(ofLine.get(row.id) ?? []), said(row)]);
-  return rows.map((row) => ({
-    id: row.id,
-    account: row.account,
-    date: row.date,
-    ...said(row),
-    details: (ofLine.get(row.id) ?? []).map((detail) => ({ ...detail, date: row.date })),
-  }));
+  return depositLines(
+    db,
+    sql`SELECT q.statement_line_id FROM proposal q WHERE (q.certainty IN ('none', 'not-due') OR q.deep = 1) AND ${within}`,
+  );
 }
 
 const surer = (a: Proposal, b: Proposal) => CERTAINTIES.indexOf(a.certainty) < CERTAINTIES.indexOf(b.certainty);
@@ -102,7 +69,7 @@ function joined(before: Proposal | undefined, next: Proposal): Proposal {
 const ways = ({ laid, others }: Proposal) => (laid ? [laid, ...others] : others);
 
 /** Runs of receipts, and where a channel holds few, any of them that come to a deposit. */
-async function sweepsFor(db: Reading, deposits: readonly Deposit[]): Promise<Map<number, Proposal>> {
+export async function sweepsFor(db: Reading, deposits: readonly Deposit[]): Promise<Map<number, Proposal>> {
   const found = new Map<number, Proposal>();
   if (deposits.length === 0) return found;
   const dates = deposits.map(({ date }) => date).sort();

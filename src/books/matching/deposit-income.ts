@@ -3,20 +3,18 @@ import { z } from 'zod';
 import { NO_TAX } from '@/core/map';
 import { wordingOf } from '@/core/matching';
 import type { PlainDate } from '@/core/calendar';
-import { formatAmount, sum, ZERO, type Minor } from '@/core/money';
+import { formatAmount, sum, type Minor } from '@/core/money';
 import { plural } from '@/core/words';
 import { postKeyed, writeKeyed } from '../by-hand/key-receipt';
 import { takeKeyedBack } from '../by-hand/take-back';
-import { done, refuse, type Command, type CommandContext, type Refusal } from '../command';
+import { done, refuse, type Command, type Refusal } from '../command';
 import { beginHandRun } from '../imports/hand-run';
-import { accountBalances, type AccountBalance, type BalanceMove } from '../ledger/balances';
-import { JournalWriter } from '../ledger/journal-writer';
+import { accountBalances, movesSince, type BalanceMove } from '../ledger/balances';
 import type { Reading, Writing } from '../store';
 import { accountPartInput, type AccountPartInput } from './parts';
-import { refreshProposals } from './proposals';
-import { confirmAgain, takenBy } from './confirm';
+import { confirmAgain, confirmSheets } from './confirm';
 import { takeApart } from './take-apart';
-import { writeMatches, type SheetToConfirm } from './write-matches';
+import type { SheetToConfirm } from './write-matches';
 
 /** A deposit that was booked as income by itself: no receipt stands behind it. */
 export interface DepositIncome {
@@ -172,24 +170,6 @@ async function keyFor(tx: Writing, run: number, channel: number, turned: Turned)
   return receipts;
 }
 
-async function confirmAll(tx: Writing, sheets: readonly SheetToConfirm[], context: CommandContext) {
-  const writer = await JournalWriter.open(tx, context);
-  const result = await writeMatches(tx, sheets, writer, context);
-  if ('refusal' in result) return result.refusal;
-  await writer.finish();
-  await refreshProposals(tx, takenBy(result.written));
-  return result.written.map(({ match }) => match);
-}
-
-/** What balances moved by since. */
-async function movesSince(db: Reading, before: readonly AccountBalance[]): Promise<BalanceMove[]> {
-  const was = new Map(before.map(({ id, balance }) => [id, balance]));
-  return (await accountBalances(db)).flatMap(({ id, code, name, balance }) => {
-    const from = was.get(id) ?? ZERO;
-    return from === balance ? [] : [{ account: id, code, name, before: from, after: balance }];
-  });
-}
-
 /**
  * Turns deposits that were booked as income by themselves into receipts of a channel, each matched with its deposit again: so
  * books that began with deposits alone know their payers, and go on as any other.
@@ -213,8 +193,9 @@ export const turnIntoReceipts: Command<{ matches: number[]; channel: number }, T
     const ids = sheets.flatMap(({ parts }) => parts.map(({ id }) => id as number));
     const posting = await postKeyed(tx, ids, context);
     if ('refusal' in posting) return refuse(posting.refusal);
-    const made = await confirmAll(tx, sheets, context);
-    if ('code' in made) return refuse(made);
+    const confirmed = await confirmSheets(tx, sheets, context);
+    if ('refusal' in confirmed) return refuse(confirmed.refusal);
+    const made = confirmed.written.map(({ match }) => match);
     const amount = sum(turning.flatMap(({ parts }) => parts.map((part) => part.amount)));
     const { currency } = await tx.db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
     return done(

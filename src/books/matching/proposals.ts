@@ -3,6 +3,7 @@ import { workingCalendar } from '@/adapters/holidays';
 import type { PlainDate, WorkingCalendar } from '@/core/calendar';
 import { proposePayouts, referenceKeysIn, type LineToExplain, type PayoutInTransit } from '@/core/matching';
 import type { Minor } from '@/core/money';
+import { refreshDoubled } from '../doubled/find';
 import type { Reading, Writing } from '../store';
 import { refreshDeep, type Days, type Scope } from './deep';
 import { FREE_PAYOUT, HABIT } from './free-payouts';
@@ -54,6 +55,8 @@ export async function refreshProposals(tx: Writing, touched: Touched): Promise<v
   await sql`DROP TABLE temp.touched_line`.execute(db);
   const scope = await deepScope(db, touched, unexplained);
   if (scope !== 'none') await refreshDeep(tx, scope);
+  // What is gone explains nothing more, which is seen where it is shown.
+  if (!gone) await refreshDoubled(tx);
 }
 
 /** Up to this many lines to explain, all of them are asked again; above it those around what was touched. */

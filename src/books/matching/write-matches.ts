@@ -41,6 +41,8 @@ export interface WrittenMatch {
   readonly journal: number;
   readonly line: Line;
   readonly parts: readonly SheetPart[];
+  /** Where a rest was booked; null where there is none. */
+  readonly restTo: AccountId | null;
   /** Lines that were laid on its sheet, each with what it wrote on its own day, null where that is the day of the sheet. */
   readonly others: readonly { readonly line: number; readonly journal: number | null }[];
   readonly planned: Pick<Entry, 'lines'> & { readonly date: Line['book_date']; readonly memo: string };
@@ -245,7 +247,7 @@ export async function writeMatches(
       const journal = writer.write({ ...entry, source: { kind: 'match', id: match, revision: 1 } });
       planned.push(made);
       const others = writeOtherDays(writer, match, made.parts);
-      written.push({ match, journal, line: made.line, parts: made.parts, planned: entry, others });
+      written.push({ match, journal, line: made.line, parts: made.parts, restTo: made.restTo, planned: entry, others });
     }
     writer.flush();
     for (const [index, { match, journal, line, others }] of written.entries()) {

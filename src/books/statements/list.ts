@@ -4,12 +4,13 @@ import type { PlainDate } from '@/core/calendar';
 import { CERTAINTIES, reasonWords, type Certainty, type Confirmable, type Reason } from '@/core/matching';
 import type { Currency, Minor } from '@/core/money';
 import { parseLooseAmount } from '@/formats/table/loose';
+import { DOUBLED_LINES } from '../doubled/list';
 import { containing } from '../receipts/filter';
 import { cursorParam, cut, PAGE_SIZE, type CountAndAmount, type Cursor, type Page } from '../lists/page';
 import type { Reading } from '../store';
 
 export const lineFilter = z.object({
-  state: z.enum(['to-explain', 'matched', 'aside', 'all']).default('to-explain'),
+  state: z.enum(['to-explain', 'matched', 'doubled', 'aside', 'all']).default('to-explain'),
   /** Any part of the bank's text, the counterparty, a reference or one of its payments; or an amount, in or out. */
   text: z.string().trim().min(1).max(100).optional(),
 });
@@ -91,6 +92,7 @@ function amountIn(text: string): number | null {
 
 const IN_STATE: Readonly<Record<Exclude<LineFilter['state'], 'to-explain'>, ReturnType<typeof sql>>> = {
   matched: sql`l.match_id IS NOT NULL`,
+  doubled: sql`l.id IN ${DOUBLED_LINES}`,
   aside: sql`l.aside IS NOT NULL`,
   all: sql`1`,
 };

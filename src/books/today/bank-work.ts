@@ -5,6 +5,7 @@ import type { Certainty } from '@/core/matching';
 import type { Minor } from '@/core/money';
 import { plural } from '@/core/words';
 import { feeStepsOf, listFeeSteps } from '../channels/fee-steps';
+import { doubledLines } from '../doubled/list';
 import { statementGaps } from '../statements/gaps';
 import { certaintyGroups } from '../statements/list';
 import type { Reading } from '../store';
@@ -23,6 +24,19 @@ export async function statementsMissing(db: Reading, today: PlainDate): Promise<
     age: daysBetween(before.day, today),
     action: 'Bring it in',
     href: 'banked/bring-in',
+  }));
+}
+
+/** Deposits that are booked to income though something in transit or owed explains them. */
+export async function countedTwice(db: Reading, today: PlainDate): Promise<WorkItem[]> {
+  return (await doubledLines(db, LISTED)).map(({ line, date, amount, first, parts }) => ({
+    risk: 'trouble',
+    title: `A deposit of ${formatDay(date)} may count as income twice`,
+    detail: `${first}${parts > 1 ? ` and ${parts - 1} more` : ''} would explain it, and it is booked to income by itself`,
+    amount,
+    age: daysBetween(date, today),
+    action: 'Look at it',
+    href: `banked?state=doubled&line=${line}`,
   }));
 }
 

@@ -10,6 +10,7 @@ import { setAside, setLanding, takeBackAside } from '@/books/receipts/set-aside'
 import { editChannel } from '@/books/channels/edit-channel';
 import { setRates } from '@/books/currencies/rates';
 import { connect, disconnect, setTiming } from '@/books/fetching/connections';
+import { denyDoubled, mendDoubled } from '@/books/doubled/mend';
 import { dropChannelDraft, openChannel, saveChannelDraft, setPostingMode } from '@/books/channels/open-channel';
 import { addDimension, removeDimension, requireDimension, setDimensionValue } from '@/books/dimensions/dimensions';
 import { confirmMatch } from '@/books/matching/confirm';
@@ -42,6 +43,10 @@ export const setLinesAsideNow = async (books: string, input: unknown) => change(
 export const takeLinesBackNow = async (books: string, input: unknown) => change(books, takeLinesBack, input);
 export const takeApartNow = async (books: string, match: number) => change(books, takeApart, { match });
 export const previewTakeApart = async (books: string, match: number) => preview(books, takeApart, { match });
+export const mendDoubledNow = async (books: string, line: number) => change(books, mendDoubled, { line });
+export const previewMendDoubled = async (books: string, line: number) => preview(books, mendDoubled, { line });
+export const denyDoubledNow = async (books: string, line: number) =>
+  change(books, denyDoubled, { line, denied: true });
 export const closeNow = async (books: string, input: unknown) => change(books, closeThrough, input);
 export const undoNow = async (books: string, audit: number) => change(books, undoChange, { audit });
 export const takeBackImport = async (books: string, run: number) => change(books, undoImport, { run });

@@ -18,6 +18,7 @@ import { ACCOUNT_PARTS } from './0017-account-parts';
 import { LINES_TOGETHER } from './0018-lines-together';
 import { FEE_STEPS } from './0019-fee-steps';
 import { NOT_OURS } from './0020-not-ours';
+import { DOUBLED } from './0021-doubled';
 
 /** Forward only: a file's user_version says how many of these it has had. */
 export const MIGRATIONS: readonly string[] = [
@@ -41,4 +42,5 @@ export const MIGRATIONS: readonly string[] = [
   LINES_TOGETHER,
   FEE_STEPS,
   NOT_OURS,
+  DOUBLED,
 ];

@@ -10,6 +10,21 @@ import type {
   ProfileTable,
 } from './channels';
 import type {
+  DoubledPartTable,
+  DoubledTable,
+  MatchLineTable,
+  MatchPartTable,
+  MatchTable,
+  ProposalPartTable,
+  ProposalTable,
+  ProposalWayTable,
+  StatementLineDetailTable,
+  StatementLineTable,
+  StatementProfileTable,
+  StatementRuleTable,
+  StatementTable,
+} from './bank';
+import type {
   ItemTable,
   PayerAliasTable,
   PayerTable,
@@ -21,17 +36,6 @@ import type {
   RunFindingTable,
   PayoutTable,
   ReceiptTable,
-  StatementTable,
-  StatementLineDetailTable,
-  StatementLineTable,
-  StatementProfileTable,
-  StatementRuleTable,
-  MatchTable,
-  MatchLineTable,
-  MatchPartTable,
-  ProposalTable,
-  ProposalPartTable,
-  ProposalWayTable,
 } from './documents';
 import type { ChannelEventTable, ConnectionTable, FetchRunTable, MailTable, ReadingTable } from './fetching';
 import type {
@@ -76,6 +80,7 @@ import type {
 } from './ledger';
 
 export { CHANNEL_KINDS } from './channels';
+export type * from './bank';
 export type * from './channels';
 export type * from './documents';
 export type * from './fetching';
@@ -156,4 +161,6 @@ export interface BooksSchema {
   proposal: ProposalTable;
   proposal_way: ProposalWayTable;
   proposal_part: ProposalPartTable;
+  doubled: DoubledTable;
+  doubled_part: DoubledPartTable;
 }

@@ -16,6 +16,7 @@ import { Notice } from '@/ui/parts/notice';
 import type { ActionAnswer } from '@/ui/parts/posting';
 import { useTrail } from '@/ui/parts/trail-amount';
 import { previewTakeApart, takeApartNow } from '../actions';
+import { CountsTwice } from './counts-twice';
 import { PartsTable, SheetHead } from './sheet-parts';
 
 const FREED = {
@@ -60,6 +61,13 @@ export function ConfirmedSheetView({ sheet, confirmed }: { sheet: Sheet; confirm
           rest={rest === 0 ? null : { amount: rest, where: `Rest, booked as ${restAccount}` }}
         />
       </section>
+      {confirmed.doubled ? (
+        <CountsTwice
+          line={sheet.line.id}
+          doubled={confirmed.doubled}
+          booked={sheet.parts[0]?.title ?? `Booked to ${restAccount}`}
+        />
+      ) : null}
       <section>
         <Mark kind="matched">Matched</Mark> by {confirmed.actor}, {confirmed.at.slice(0, 10)}
         {confirmed.certainty === 'by-hand' ? ', put together by hand' : ''}

@@ -1,5 +1,6 @@
 import { plural } from '@/core/words';
 import Link from 'next/link';
+import { countDoubled } from '@/books/doubled/list';
 import { bookingLists } from '@/books/matching/booking-lists';
 import { workingSheet } from '@/books/matching/sheet';
 import {
@@ -33,7 +34,7 @@ export default async function StatementLinesPage({ params, searchParams }: Props
   const { books: id } = await params;
   const search = await single(searchParams);
   const filter = readFilter(lineFilter, search, { state: 'to-explain' as const });
-  const { list, groups, shown, matched, aside, proven, sheet, lists } = await openBooks(id).read(async (db) => {
+  const { list, groups, shown, matched, aside, doubled, proven, sheet, lists } = await openBooks(id).read(async (db) => {
     const lines = await listLines(db, filter, parseLineCursor(search.after));
     const selected = idParam(search.line) ?? lines.rows[0]?.id ?? null;
     return {
@@ -42,6 +43,7 @@ export default async function StatementLinesPage({ params, searchParams }: Props
       shown: filter.text ? await certaintyGroups(db, filter.text) : null,
       matched: await countMatched(db),
       aside: await countAside(db),
+      doubled: await countDoubled(db),
       proven: await provenLines(db),
       sheet: selected === null ? null : await workingSheet(db, selected),
       lists: await bookingLists(db),
@@ -76,6 +78,9 @@ export default async function StatementLinesPage({ params, searchParams }: Props
                 choices={[
                   { value: '', label: `To explain ${toExplain}` },
                   { value: 'matched', label: `Matched ${matched}` },
+                  ...(doubled > 0 || filter.state === 'doubled'
+                    ? [{ value: 'doubled', label: `May count twice ${doubled}` }]
+                    : []),
                   ...(aside > 0 || filter.state === 'aside' ? [{ value: 'aside', label: `Set aside ${aside}` }] : []),
                   { value: 'all', label: 'All' },
                 ]}

@@ -1,0 +1,94 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Modal from 'react-bootstrap/Modal';
+import type { DoubledSheet } from '@/books/doubled/list';
+import type { Mended } from '@/books/doubled/mend';
+import { formatDay } from '@/core/calendar';
+import { useBooks, useMoney } from '@/ui/frame/books-context';
+import { useToasts } from '@/ui/frame/toasts';
+import { BalanceMoves } from '@/ui/parts/entry';
+import { Mark } from '@/ui/parts/mark';
+import { Notice } from '@/ui/parts/notice';
+import type { ActionAnswer } from '@/ui/parts/posting';
+import { denyDoubledNow, mendDoubledNow, previewMendDoubled } from '../actions';
+
+interface Props {
+  readonly line: number;
+  readonly doubled: DoubledSheet;
+  /** What the line is booked to now, in words. */
+  readonly booked: string;
+}
+
+/** A deposit that is booked to income though something explains it: both named, and the mend in one step. */
+export function CountsTwice({ line, doubled, booked }: Props) {
+  const { id } = useBooks();
+  const money = useMoney();
+  const router = useRouter();
+  const toasts = useToasts();
+  const [shown, setShown] = useState<ActionAnswer<Mended> | null>(null);
+  const [first, ...more] = doubled.parts;
+  const told = async (answer: ActionAnswer<unknown>) => {
+    setShown(null);
+    if (!answer.ok) return toasts.refused(answer.what, answer.next);
+    if (answer.change) toasts.changed(answer.change);
+    router.push(`/books/${id}/banked?state=matched&line=${line}`);
+    router.refresh();
+  };
+  return (
+    <section className="why" aria-label="May count twice">
+      <div>
+        <h2>
+          <Mark kind="look">May count twice</Mark>
+        </h2>
+        <p className="mb-1">
+          {first!.title}
+          {more.length > 0 ? ` and ${more.length} more` : ''}, of {formatDay(first!.date)}, would explain this deposit:{' '}
+          {doubled.because.join('; ')}. It is {booked.charAt(0).toLowerCase() + booked.slice(1)}, so the same money is
+          income here and there.
+        </p>
+        <Button variant="primary" size="sm" onClick={() => void previewMendDoubled(id, line).then(setShown)}>
+          Count it once…
+        </Button>{' '}
+        <Button variant="plain" size="sm" onClick={() => void denyDoubledNow(id, line).then(told)}>
+          It is other money
+        </Button>
+      </div>
+      <Modal show={shown !== null} onHide={() => setShown(null)} aria-labelledby="twice-title">
+        <Modal.Header closeButton>
+          <Modal.Title as="h2" id="twice-title">
+            Count this deposit once
+          </Modal.Title>
+        </Modal.Header>
+        <Modal.Body>
+          {shown?.ok === false ? (
+            <Notice kind="refused">
+              {shown.what} {shown.next}
+            </Notice>
+          ) : null}
+          {shown?.ok ? (
+            <>
+              <p>
+                The booking of {money(shown.value.amount)} to income is taken apart and {first!.title}
+                {more.length > 0 ? ` and ${more.length} more` : ''} confirmed in its place, in one change. What moves:
+              </p>
+              <BalanceMoves moves={shown.value.moves} />
+            </>
+          ) : null}
+        </Modal.Body>
+        <Modal.Footer>
+          <Button variant="plain" onClick={() => setShown(null)}>
+            Leave it
+          </Button>
+          {shown?.ok ? (
+            <Button variant="primary" onClick={() => void mendDoubledNow(id, line).then(told)} autoFocus>
+              Count it once
+            </Button>
+          ) : null}
+        </Modal.Footer>
+      </Modal>
+    </section>
+  );
+}

@@ -1,0 +1,99 @@
+import { sql } from 'kysely';
+import { workingCalendar } from '@/adapters/holidays';
+import { proposeInvoices, proposePayouts, settleConflicts, type Explanation, type Proposal } from '@/core/matching';
+import { sweepsFor } from '../matching/deep';
+import { depositLines, type Deposit } from '../matching/deposit-lines';
+import { directFor } from '../matching/direct-receipts';
+import { HABIT, payoutsOnTheirWay } from '../matching/free-payouts';
+import { openInvoicesAndNames } from '../matching/open-invoices';
+import type { Reading, Writing } from '../store';
+import { depositsToCheck } from './booked-to-income';
+
+/** What a payer still owes may be paid in part by anything of them; that tells nothing of money which is booked already. */
+const LOOSE = new Set<string>(['in-part', 'over', 'oldest-first', 'owes-otherwise']);
+
+type Sure = Proposal & { readonly certainty: 'proven' | 'probable'; readonly laid: Explanation };
+const isSure = (proposal: Proposal): proposal is Sure =>
+  proposal.laid !== null &&
+  (proposal.certainty === 'proven' || proposal.certainty === 'probable') &&
+  !proposal.laid.reasons.some(({ kind }) => LOOSE.has(kind));
+
+/** What would explain these deposits if they were not booked: payouts, then invoices, single receipts and runs of them. */
+async function explainedBy(
+  db: Reading,
+  deposits: readonly Deposit[],
+  waits: { receipts: boolean; invoices: boolean },
+): Promise<Sure[]> {
+  const dates = deposits.map(({ date }) => date).sort();
+  const { country } = await db.selectFrom('books').select('country').executeTakeFirstOrThrow();
+  const payouts = await payoutsOnTheirWay(db, dates[0]!, dates.at(-1)!);
+  const found = new Map<number, Sure>();
+  const keep = (proposals: Iterable<Proposal>) => {
+    for (const proposal of proposals) if (isSure(proposal) && !found.has(proposal.line)) found.set(proposal.line, proposal); // prettier-ignore
+  };
+  const left = () => deposits.filter(({ id }) => !found.has(id));
+  keep(proposePayouts(deposits, payouts, workingCalendar(country), HABIT));
+  if (waits.invoices && left().length > 0) {
+    const { invoices, names } = await openInvoicesAndNames(db);
+    keep(proposeInvoices(left(), invoices, names));
+  }
+  if (waits.receipts) {
+    keep((await directFor(db, left())).values());
+    keep((await sweepsFor(db, left())).values());
+  }
+  return settleConflicts([...found.values()]).filter(isSure);
+}
+
+/** Of these, those of which nothing is laid on the sheet of a line that is still to be explained: that line comes first. */
+async function notLaidElsewhere(db: Reading, found: readonly Sure[]): Promise<Sure[]> {
+  const things = found.flatMap(({ laid }) => laid.parts.map(({ kind, id }) => [kind, id]));
+  const { rows } = await sql<{ kind: string; id: number }>`
+    SELECT DISTINCT x.kind, x.ref_id AS id FROM json_each(${JSON.stringify(things)}) t
+    JOIN proposal_part x ON x.kind = t.value ->> 0 AND x.ref_id = t.value ->> 1 AND x.rank = 0
+    JOIN proposal q ON q.statement_line_id = x.statement_line_id AND q.certainty IN ('proven', 'probable')
+  `.execute(db);
+  const laid = new Set(rows.map(({ kind, id }) => `${kind}/${id}`));
+  return found.filter((one) => !one.laid.parts.some(({ kind, id }) => laid.has(`${kind}/${id}`)));
+}
+
+/**
+ * Looks whether deposits that are booked straight to income are explained by what the books hold in transit or are owed: the same
+ * money would then be income twice. What somebody said is other money stays said, as long as the same explains it.
+ */
+export async function refreshDoubled(tx: Writing): Promise<void> {
+  const { db } = tx;
+  const { ids, ...waits } = await depositsToCheck(db);
+  const deposits = ids.length === 0 ? [] : await depositLines(db, sql`SELECT value FROM json_each(${JSON.stringify(ids)})`); // prettier-ignore
+  const explained = deposits.length === 0 ? [] : await explainedBy(db, deposits, waits);
+  const found = await notLaidElsewhere(db, explained);
+  const denied = await deniedNow(db);
+  await sql`DELETE FROM doubled`.execute(db);
+  const doubled = tx.bulk('doubled', ['statement_line_id', 'certainty', 'reasons', 'rest_account_id', 'denied']);
+  const part = tx.bulk('doubled_part', ['statement_line_id', 'no', 'kind', 'ref_id', 'amount']);
+  for (const { line, certainty, laid } of found) {
+    const said = denied.get(line) === keyOf(laid.parts);
+    doubled.add(line, certainty, JSON.stringify(laid.reasons), laid.restTo ?? null, said ? 1 : 0);
+  }
+  doubled.flush();
+  for (const { line, laid } of found) {
+    laid.parts.forEach((one, index) => part.add(line, index + 1, one.kind, one.id, 'amount' in one ? one.amount : 0));
+  }
+  part.flush();
+}
+
+const keyOf = (parts: readonly { readonly kind: string; readonly id: number }[]) =>
+  parts
+    .map(({ kind, id }) => `${kind}/${id}`)
+    .sort()
+    .join(' ');
+
+/** What was said to be other money, by line: what explained it then. */
+async function deniedNow(db: Reading): Promise<Map<number, string>> {
+  const { rows } = await sql<{ line: number; kind: string; id: number }>`
+    SELECT d.statement_line_id AS line, x.kind, x.ref_id AS id FROM doubled d
+    JOIN doubled_part x ON x.statement_line_id = d.statement_line_id WHERE d.denied = 1
+  `.execute(db);
+  const parts = new Map<number, { kind: string; id: number }[]>();
+  for (const { line, ...one } of rows) parts.set(line, [...(parts.get(line) ?? []), one]);
+  return new Map([...parts].map(([line, own]) => [line, keyOf(own)]));
+}
