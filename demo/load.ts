@@ -123,6 +123,8 @@ export async function loadKittiwake(data: string, say: (doing: string) => void):
     say('matches');
     await demo.confirmProven(CONFIRMED_THROUGH);
     for (const line of readTruth().lines) if (line.date <= CONFIRMED_THROUGH) await demo.confirm(line);
+    await demo.statementRule('Workshop rent', 'workshop rent', '6010');
+    await demo.statementRule('Canvas and thread', 'canvas and thread', '6020');
     say('simulated desk and bank');
     const world = await kittiwakeWorld(FILES);
     Worlds.found(join(data, 'standins'), world);

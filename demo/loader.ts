@@ -4,6 +4,7 @@ import { BlobStore, readBytes } from '@/adapters/blob-store';
 import { refusalWords, runCommand, type Command, type Result } from '@/books/command';
 import { importFile, type Importer } from '@/books/imports/import-file';
 import { confirmMatch, confirmProven } from '@/books/matching/confirm';
+import { saveStatementRule } from '@/books/matching/statement-rules';
 import { receiptsFrom } from '@/books/receipts/import';
 import { lookAtFile } from '@/books/receipts/sniff-file';
 import { BooksFile } from '@/books/store';
@@ -75,6 +76,13 @@ export class DemoLoader {
     if (ambiguousDates) throw new Error(`${name} does not tell day from month`);
     const settings = look.saved ?? { ...profile, ...corrected };
     await this.bringIn(receiptsFrom({ channel, profile: { fingerprint, settings } }), name);
+  }
+
+  /** Switches a statement rule on: what says these words is booked to an account. */
+  async statementRule(name: string, words: string, code: string, dimensions: Readonly<Record<number, number>> = {}) {
+    const result = { account: await this.accountOf(code), dimensions, taxCode: null, payer: null, byNumber: [] };
+    const conditions = { texts: [{ how: 'words' as const, text: words }] };
+    return (await this.run(saveStatementRule, { id: null, name, active: true, conditions, result })).rule;
   }
 
   /** Confirms what is proven up to a day. */

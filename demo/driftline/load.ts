@@ -138,6 +138,7 @@ export async function loadDriftline(data: string, say: (doing: string) => void):
     await demo.confirmProven(CONFIRMED_THROUGH);
     await confirmConverted(demo);
     await demo.confirmSpent(CONFIRMED_THROUGH, '6010');
+    await demo.statementRule('Packing', 'parcels and padding', '6010');
     await demo.run(closeThrough, { date: plainDate('2026-09-30'), reopen: false });
   });
 }

@@ -123,6 +123,53 @@ test('probable lines are looked at together; what is not ticked stays', async ({
   await expect(page.getByText('Confirmed 1 probable line, 140.00').first()).toBeVisible();
 });
 
+test('what the rules book that is no receivable stands apart, and is booked after a look', async ({ page, server }) => {
+  await open(page, server, 'banked?text=canvas');
+  const list = page.getByRole('grid', { name: 'Statement lines' });
+  await expect(list).toContainText('Not ours · 1 · −96.00');
+  await expect(page.getByRole('article', { name: 'Working sheet' })).toContainText(
+    'statement rule “Canvas and thread”',
+  );
+  await page.getByRole('button', { name: 'See 1 not ours…' }).click();
+  const lines = page.getByRole('table', { name: 'Lines not ours' });
+  await expect(lines).toContainText('Booked to Materials');
+  await lines.getByRole('checkbox').uncheck();
+  await expect(page.getByRole('dialog').getByRole('button', { name: 'Confirm 0' })).toBeDisabled();
+  await lines.getByRole('checkbox').check();
+  await page.getByRole('dialog').getByRole('button', { name: 'Confirm 1' }).click();
+  await expect(page.getByText('Confirmed 1 line not ours, −96.00').first()).toBeVisible();
+  await expect(page.getByText('No line says this')).toBeVisible();
+  await expect(page.getByRole('button', { name: /not ours…/ })).toHaveCount(0);
+});
+
+test('a batch that was booked as income though the page’s export has it is counted once, in one step', async ({
+  page,
+  server,
+}) => {
+  await open(page, server, '', 'lantern-head');
+  const item = page.getByText('A deposit of 4 Nov may count as income twice');
+  await expect(item).toBeVisible();
+  await page.getByRole('link', { name: 'Look at it' }).first().click();
+  const guard = page.getByRole('region', { name: 'May count twice' });
+  await expect(guard).toContainText('Payout LH-44 of 1 Nov, 1,375.40, explains this deposit:');
+  await expect(guard).toContainText('payout id LH-44 stands in the bank’s text');
+  await guard.getByRole('button', { name: 'It is other money' }).click();
+  await expect(page.getByText('1,375.40 of 4 Nov is other money').first()).toBeVisible();
+  await expect(guard).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(guard).toBeVisible();
+  await guard.getByRole('button', { name: 'Count it once…' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Count this deposit once' });
+  await expect(dialog).toContainText('4010 Gifts');
+  await dialog.getByRole('button', { name: 'Count it once' }).click();
+  await expect(page.getByText('Mended 1,375.40 of 4 Nov: it counts once').first()).toBeVisible();
+  const sheet = page.getByRole('article', { name: 'Confirmed sheet' });
+  await expect(sheet).toContainText('Payout LH-44');
+  await expect(sheet).toContainText('payout id LH-44 stands in the bank’s text');
+  await open(page, server, '', 'lantern-head');
+  await expect(item).toHaveCount(0);
+});
+
 test('a rule is tried on the past, switched on and books; where invoices explain the money it says it would count twice', async ({
   page,
   server,

@@ -23,9 +23,9 @@ const NOW = sql`doubled d JOIN statement_line s ON s.id = d.statement_line_id JO
 /** The ids of the lines whose money may count twice. */
 export const DOUBLED_LINES = sql`(SELECT d.statement_line_id FROM ${NOW})`;
 
-/** A payout p that is at the bank already, booked there as income. */
-export const DOUBLED_PAYOUT = sql`EXISTS (SELECT 1 FROM doubled_part y WHERE y.kind = 'payout' AND y.ref_id = p.id
-  AND y.statement_line_id IN ${DOUBLED_LINES})`;
+/** The line at which a payout p is at the bank already, booked there as income; null where it is not. */
+export const DOUBLED_AT = sql<number | null>`(SELECT y.statement_line_id FROM doubled_part y
+  WHERE y.kind = 'payout' AND y.ref_id = p.id AND y.statement_line_id IN ${DOUBLED_LINES})`;
 
 export async function countDoubled(db: Reading): Promise<number> {
   const { rows } = await sql<{ n: number }>`SELECT count(*) AS n FROM ${NOW}`.execute(db);

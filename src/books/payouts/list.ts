@@ -4,6 +4,7 @@ import type { PlainDate } from '@/core/calendar';
 import { ZERO, type Currency, type Minor } from '@/core/money';
 import { cut, PAGE_SIZE, type Cursor, type Page } from '../lists/page';
 import type { Reading } from '../store';
+import { DOUBLED_AT } from '../doubled/list';
 import { TOTAL_FEE } from './total-fee';
 
 /**
@@ -43,10 +44,10 @@ export interface PayoutTotals {
   readonly others: readonly { readonly currency: Currency; readonly net: Minor }[];
 }
 
-/** A statement line names it as what it is, or could be, made of: it has arrived, only nobody has confirmed it yet. */
+/** A statement line names it as what it is, or could be, made of: it has arrived, only nobody has confirmed it yet, or it is booked there as income. */
 export const SEEN_AT_BANK = sql<
   0 | 1
->`EXISTS (SELECT 1 FROM proposal_part x WHERE x.kind = 'payout' AND x.ref_id = p.id)`;
+>`(EXISTS (SELECT 1 FROM proposal_part x WHERE x.kind = 'payout' AND x.ref_id = p.id) OR ${DOUBLED_AT} IS NOT NULL)`;
 
 const DIFFERENCE = sql<Minor>`(p.receipt_gross - p.receipt_fee - p.net - ${TOTAL_FEE})`;
 
@@ -126,6 +127,8 @@ export interface PayoutDetail extends PayoutListRow {
   readonly channel: string;
   /** The statement line it was matched to. */
   readonly line: number | null;
+  /** The statement line that is booked as income though this payout explains it. */
+  readonly doubledAt: number | null;
   readonly contents: readonly PayoutReceipt[];
 }
 
@@ -133,9 +136,10 @@ export interface PayoutDetail extends PayoutListRow {
 export const CONTENTS_LISTED = 200;
 
 export async function payoutDetail(db: Reading, id: number): Promise<PayoutDetail | null> {
-  const { rows } = await sql<PayoutListRow & { channel: string; line: number | null }>`
+  const { rows } = await sql<PayoutListRow & Pick<PayoutDetail, 'channel' | 'line' | 'doubledAt'>>`
     SELECT ${COLUMNS}, c.name AS channel,
-      (SELECT m.statement_line_id FROM match_line m WHERE m.match_id = p.match_id AND m.live = 1) AS line
+      (SELECT m.statement_line_id FROM match_line m WHERE m.match_id = p.match_id AND m.live = 1) AS line,
+      ${DOUBLED_AT} AS doubledAt
     FROM payout p JOIN channel c ON c.id = p.channel_id WHERE p.id = ${id}
   `.execute(db);
   if (!rows[0]) return null;

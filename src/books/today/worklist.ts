@@ -2,7 +2,6 @@ import { plural } from '@/core/words';
 import { sql } from 'kysely';
 import { addDays, daysBetween, formatDate, formatDay, type PlainDate } from '@/core/calendar';
 import { formatAmount, type Currency, type Minor } from '@/core/money';
-import { DOUBLED_PAYOUT } from '../doubled/list';
 import { SEEN_AT_BANK } from '../payouts/list';
 import { TOTAL_FEE } from '../payouts/total-fee';
 import { bankProofs, clearingProofs } from '../proof/clearing';
@@ -31,7 +30,7 @@ const LISTED = 4;
 async function latePayouts(db: Reading, today: PlainDate): Promise<WorkItem[]> {
   const { rows } = await sql<{ id: number; name: string; expected: PlainDate; net: Minor; currency: Currency }>`
     SELECT p.id, p.external_id AS name, p.expected_on AS expected, p.net, p.currency FROM payout p
-    WHERE p.match_id IS NULL AND p.expected_on < ${today} AND NOT ${SEEN_AT_BANK} AND NOT ${DOUBLED_PAYOUT}
+    WHERE p.match_id IS NULL AND p.expected_on < ${today} AND NOT ${SEEN_AT_BANK}
     ORDER BY p.expected_on LIMIT ${LISTED}
   `.execute(db);
   return rows.map((row) => ({

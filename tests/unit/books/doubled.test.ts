@@ -60,7 +60,11 @@ describe('a payout that was booked as income before its receipts came in', () =>
     const sheet = await workingSheet(db(), line);
     expect(sheet!.confirmed!.doubled).toMatchObject({
       parts: [{ kind: 'payout', title: 'Payout P-1001', net: 9_785 }],
-      because: ['payout id P-1001 stands in the bank’s text', 'equal to the cent', '2 working days after it left, 2 is usual'],
+      because: [
+        'payout id P-1001 stands in the bank’s text',
+        'equal to the cent',
+        '2 working days after it left, 2 is usual',
+      ],
     });
     expect((await lineRows(db(), { state: 'doubled' }, null, 10)).map(({ id }) => id)).toEqual([line]);
     const work = await worklist(db(), await railOf(db(), new Date('2026-11-16T09:00:00Z')));
@@ -140,7 +144,11 @@ describe('what else may stand behind such a deposit', () => {
     await world.must(confirmMatch, { line, parts: [], restTo: income });
     expect(await told()).toEqual([[`invoice ${number}`, 1, 12_300]]);
     await world.must(mendDoubled, { line });
-    const { paid } = await db().selectFrom('invoice').select('paid').where('id', '=', invoice).executeTakeFirstOrThrow();
+    const { paid } = await db()
+      .selectFrom('invoice')
+      .select('paid')
+      .where('id', '=', invoice)
+      .executeTakeFirstOrThrow();
     expect(paid).toBe(12_300);
     expect((await world.balances())['1100']).toBeUndefined();
     await world.undoLast();

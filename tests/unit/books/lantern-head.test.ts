@@ -10,6 +10,8 @@ import { accountRegister, parseRegisterCursor, registerValues, valuesInUse } fro
 import { layerReport } from '@/books/map/layers';
 import { confirmMatch, confirmProven } from '@/books/matching/confirm';
 import { bankProofs, clearingProofs } from '@/books/proof/clearing';
+import { doubledLines } from '@/books/doubled/list';
+import { mendDoubled } from '@/books/doubled/mend';
 import { postReceipts } from '@/books/receipts/post';
 import { provenLines } from '@/books/statements/list';
 import { BooksFile } from '@/books/store';
@@ -153,6 +155,9 @@ test('a trial balance of one fund is what its registers hold, and the funds toge
 test('all of it posted and confirmed comes to the truth table, to the cent', async () => {
   const must = async (result: Promise<{ ok: boolean }>) => expect(await result).toMatchObject({ ok: true });
   await must(runCommand(books, postReceipts, { filter: {} }, { actor: ACTOR }));
+  const [twice, ...others] = await books.read((db) => doubledLines(db, 10));
+  expect([twice!.first, twice!.date, others]).toEqual(['payout LH-44', '2026-11-04', []]);
+  await must(runCommand(books, mendDoubled, { line: twice!.line }, { actor: ACTOR }));
   const proven = await books.read((db) => provenLines(db));
   await must(runCommand(books, confirmProven, { lines: proven.map((line) => line.id) }, { actor: ACTOR }));
   const upkeep = await books.reader

@@ -45,8 +45,7 @@ export const takeApartNow = async (books: string, match: number) => change(books
 export const previewTakeApart = async (books: string, match: number) => preview(books, takeApart, { match });
 export const mendDoubledNow = async (books: string, line: number) => change(books, mendDoubled, { line });
 export const previewMendDoubled = async (books: string, line: number) => preview(books, mendDoubled, { line });
-export const denyDoubledNow = async (books: string, line: number) =>
-  change(books, denyDoubled, { line, denied: true });
+export const denyDoubledNow = async (books: string, line: number) => change(books, denyDoubled, { line, denied: true });
 export const closeNow = async (books: string, input: unknown) => change(books, closeThrough, input);
 export const undoNow = async (books: string, audit: number) => change(books, undoChange, { audit });
 export const takeBackImport = async (books: string, run: number) => change(books, undoImport, { run });

@@ -7,6 +7,7 @@ import Modal from 'react-bootstrap/Modal';
 import type { DoubledSheet } from '@/books/doubled/list';
 import type { Mended } from '@/books/doubled/mend';
 import { formatDay } from '@/core/calendar';
+import { sum } from '@/core/money';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { BalanceMoves } from '@/ui/parts/entry';
@@ -30,6 +31,8 @@ export function CountsTwice({ line, doubled, booked }: Props) {
   const toasts = useToasts();
   const [shown, setShown] = useState<ActionAnswer<Mended> | null>(null);
   const [first, ...more] = doubled.parts;
+  const name = more.length > 0 ? `${first!.title} and ${more.length} more` : first!.title;
+  const net = sum(doubled.parts.map((part) => part.net));
   const told = async (answer: ActionAnswer<unknown>) => {
     setShown(null);
     if (!answer.ok) return toasts.refused(answer.what, answer.next);
@@ -44,10 +47,18 @@ export function CountsTwice({ line, doubled, booked }: Props) {
           <Mark kind="look">May count twice</Mark>
         </h2>
         <p className="mb-1">
-          {first!.title}
-          {more.length > 0 ? ` and ${more.length} more` : ''}, of {formatDay(first!.date)}, would explain this deposit:{' '}
-          {doubled.because.join('; ')}. It is {booked.charAt(0).toLowerCase() + booked.slice(1)}, so the same money is
-          income here and there.
+          {name} of {formatDay(first!.date)}, {money(net)}, explains this deposit:
+        </p>
+        <ul>
+          {doubled.because.map((reason) => (
+            <li key={reason}>{reason}</li>
+          ))}
+        </ul>
+      </div>
+      <div>
+        <p>
+          The deposit is {booked.charAt(0).toLowerCase() + booked.slice(1)}, so the same money stands in the books here
+          and there.
         </p>
         <Button variant="primary" size="sm" onClick={() => void previewMendDoubled(id, line).then(setShown)}>
           Count it once…
@@ -71,8 +82,8 @@ export function CountsTwice({ line, doubled, booked }: Props) {
           {shown?.ok ? (
             <>
               <p>
-                The booking of {money(shown.value.amount)} to income is taken apart and {first!.title}
-                {more.length > 0 ? ` and ${more.length} more` : ''} confirmed in its place, in one change. What moves:
+                The booking of {money(shown.value.amount)} to income is taken apart, and {name} confirmed in its place,
+                in one change. What moves:
               </p>
               <BalanceMoves moves={shown.value.moves} />
             </>

@@ -34,21 +34,23 @@ export default async function StatementLinesPage({ params, searchParams }: Props
   const { books: id } = await params;
   const search = await single(searchParams);
   const filter = readFilter(lineFilter, search, { state: 'to-explain' as const });
-  const { list, groups, shown, matched, aside, doubled, proven, sheet, lists } = await openBooks(id).read(async (db) => {
-    const lines = await listLines(db, filter, parseLineCursor(search.after));
-    const selected = idParam(search.line) ?? lines.rows[0]?.id ?? null;
-    return {
-      list: lines,
-      groups: await certaintyGroups(db),
-      shown: filter.text ? await certaintyGroups(db, filter.text) : null,
-      matched: await countMatched(db),
-      aside: await countAside(db),
-      doubled: await countDoubled(db),
-      proven: await provenLines(db),
-      sheet: selected === null ? null : await workingSheet(db, selected),
-      lists: await bookingLists(db),
-    };
-  });
+  const { list, groups, shown, matched, aside, doubled, proven, sheet, lists } = await openBooks(id).read(
+    async (db) => {
+      const lines = await listLines(db, filter, parseLineCursor(search.after));
+      const selected = idParam(search.line) ?? lines.rows[0]?.id ?? null;
+      return {
+        list: lines,
+        groups: await certaintyGroups(db),
+        shown: filter.text ? await certaintyGroups(db, filter.text) : null,
+        matched: await countMatched(db),
+        aside: await countAside(db),
+        doubled: await countDoubled(db),
+        proven: await provenLines(db),
+        sheet: selected === null ? null : await workingSheet(db, selected),
+        lists: await bookingLists(db),
+      };
+    },
+  );
   const toExplain = Object.values(groups).reduce((sum, { count }) => sum + count, 0);
   const empty = matched + toExplain + aside === 0;
   return (

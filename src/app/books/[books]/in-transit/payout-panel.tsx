@@ -44,7 +44,13 @@ export function PayoutPanel({
         {payout.banked === null ? (
           <>
             Expected at the bank on {formatLongDate(payout.expected)}.
-            {payout.seen ? (
+            {payout.doubledAt !== null ? (
+              <>
+                {' '}
+                A <Link href={`/books/${id}/banked?state=doubled&line=${payout.doubledAt}`}>statement line</Link> that
+                it explains is booked as income: it may count twice.
+              </>
+            ) : payout.seen ? (
               <>
                 {' '}
                 A statement line waits to be confirmed with it: <Link href={`/books/${id}/banked`}>Banked</Link>.
