@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { formatDay } from '@/core/calendar';
+import { groupBy } from '@/core/group-by';
 import type { AccountId } from '@/core/ledger';
 import type { Confirmable } from '@/core/matching';
 import { formatAmount, negate, sum, ZERO, type Minor } from '@/core/money';
@@ -107,6 +108,17 @@ export const confirmMatch: Command<MatchInput, ConfirmedMatch> = {
   },
 };
 
+/** A part as it is kept: of an account, what else is to be said stands in its detail. */
+interface KeptPart {
+  readonly kind: PartInput['kind'];
+  readonly id: number;
+  readonly amount: Minor;
+  readonly detail: string;
+}
+
+const inputOf = ({ detail, ...part }: KeptPart): PartInput =>
+  part.kind === 'account' ? partInput.parse({ ...(JSON.parse(detail) as object), ...part }) : (part as PartInput);
+
 /**
  * The sheets of these lines as they are proposed, with what an account's part leaves unsaid filled in; null for a line that is not as
  * sure as this (any more).
@@ -116,19 +128,29 @@ async function laidSheets(
   lines: readonly number[],
   certainty: Confirmable,
 ): Promise<(SheetToConfirm | null)[]> {
-  const { rows } = await sql<{ line: number; parts: string | null; restTo: AccountId | null; reasons: string }>`
-    SELECT wanted.value AS line, w.rest_account_id AS restTo, q.reasons, (
-      SELECT json_group_array(json_patch(x.detail, json_object('kind', x.kind, 'id', x.ref_id, 'amount', x.amount))) FROM (
-        SELECT * FROM proposal_part x WHERE x.statement_line_id = q.statement_line_id AND x.rank = 0 ORDER BY x.no) x
-    ) AS parts
-    FROM json_each(${JSON.stringify(lines)}) AS wanted
-    LEFT JOIN proposal q ON q.statement_line_id = wanted.value AND q.certainty = ${certainty}
-    LEFT JOIN proposal_way w ON w.statement_line_id = q.statement_line_id AND w.rank = 0
-    ORDER BY wanted.key
+  const wanted = JSON.stringify(lines);
+  const { rows: heads } = await sql<{ line: number; restTo: AccountId | null; reasons: string }>`
+    SELECT q.statement_line_id AS line, w.rest_account_id AS restTo, q.reasons FROM json_each(${wanted}) AS wanted
+    CROSS JOIN proposal q ON q.statement_line_id = wanted.value AND q.certainty = ${certainty}
+    JOIN proposal_way w ON w.statement_line_id = q.statement_line_id AND w.rank = 0
   `.execute(db);
-  return rows.map(({ line, parts, restTo: rest, reasons }) => {
-    const laid = (JSON.parse(parts ?? '[]') as PartInput[]).map((part) => (part.kind === 'account' ? partInput.parse(part) : part)); // prettier-ignore
-    return laid.length === 0 ? null : { line, parts: laid, restTo: rest, laid: { certainty, reasons } };
+  const { rows: parts } = await sql<{ line: number } & KeptPart>`
+    SELECT x.statement_line_id AS line, x.kind, x.ref_id AS id, x.amount, x.detail FROM json_each(${wanted}) AS wanted
+    CROSS JOIN proposal_part x ON x.statement_line_id = wanted.value AND x.rank = 0 ORDER BY wanted.key, x.no
+  `.execute(db);
+  const laid = groupBy(parts, ({ line }) => line);
+  const headOf = new Map(heads.map((head) => [head.line, head]));
+  return lines.map((line) => {
+    const head = headOf.get(line);
+    const own = laid.get(line);
+    if (!head || !own) return null;
+    const { restTo: rest, reasons } = head;
+    return {
+      line,
+      parts: own.map(({ line: _line, ...part }) => inputOf(part)),
+      restTo: rest,
+      laid: { certainty, reasons },
+    };
   });
 }
 
@@ -217,15 +239,12 @@ async function sheetsOf(db: Reading, matches: readonly number[]): Promise<SheetT
     FROM json_each(${wanted}) AS wanted JOIN match m ON m.id = wanted.value JOIN match_line l ON l.match_id = m.id AND l.place = 1
     ORDER BY wanted.key
   `.execute(db);
-  const parts = await sql<{ match: number; kind: string; id: number; amount: Minor; detail: string }>`
+  const parts = await sql<{ match: number } & KeptPart>`
     SELECT match_id AS match, kind, ref_id AS id, gross AS amount, detail FROM match_part
     WHERE match_id IN (SELECT value FROM json_each(${wanted})) ORDER BY match_id, part_no
   `.execute(db);
   const byMatch = new Map<number, PartInput[]>();
-  for (const { match, detail, ...part } of parts.rows) {
-    const input = partInput.parse({ ...(JSON.parse(detail) as object), ...part });
-    byMatch.set(match, [...(byMatch.get(match) ?? []), input]);
-  }
+  for (const { match, ...part } of parts.rows) byMatch.set(match, [...(byMatch.get(match) ?? []), inputOf(part)]);
   return heads.rows.map(({ match, line, restTo: rest }) => ({ line, parts: byMatch.get(match) ?? [], restTo: rest }));
 }
 

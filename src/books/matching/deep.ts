@@ -25,7 +25,7 @@ import { byRules, rulesInForce } from './by-rules';
 import { depositLines, type Deposit } from './deposit-lines';
 import { directFor } from './direct-receipts';
 import { HABIT, payoutsOnTheirWay } from './free-payouts';
-import { ProposalWriter } from './keep-proposals';
+import { forgetProposals, ProposalWriter } from './keep-proposals';
 import { payerCreditAccount } from './kept-over';
 import { knownChannels } from './known-channels';
 import { openInvoicesAndNames } from './open-invoices';
@@ -157,8 +157,7 @@ export async function refreshDeep(tx: Writing, scope: Scope | null): Promise<voi
   for (const proposal of await notDueOrNone(db, unexplained, kept, lines)) explained.set(proposal.line, proposal);
   const ruled = await byRules(db, await rulesInForce(db), deposits, explained);
   const proposals = settleConflicts(deposits.map(({ id }) => ruled.get(id) ?? explained.get(id)!));
-  await sql`DELETE FROM proposal WHERE statement_line_id IN (
-    SELECT value FROM json_each(${JSON.stringify(deposits.map(({ id }) => id))}))`.execute(db);
+  await forgetProposals(db, sql`SELECT value FROM json_each(${JSON.stringify(deposits.map(({ id }) => id))})`);
   const isOpen = ({ certainty }: Proposal) => certainty === 'none' || certainty === 'not-due';
   new ProposalWriter(tx, 1).write(
     proposals.filter((proposal) => !isOpen(proposal)),

@@ -7,7 +7,7 @@ import { refreshDoubled } from '../doubled/find';
 import type { Reading, Writing } from '../store';
 import { refreshDeep, type Days, type Scope } from './deep';
 import { FREE_PAYOUT, HABIT } from './free-payouts';
-import { ProposalWriter } from './keep-proposals';
+import { forgetProposals, ProposalWriter } from './keep-proposals';
 
 /** Lines looked at together; the lines of one amount are never torn apart. */
 const BATCH = 2_000;
@@ -132,7 +132,7 @@ async function gatherLines(db: Reading, gone: boolean): Promise<void> {
     FROM temp.touched_amount t CROSS JOIN statement_line l ON l.amount = t.amount AND l.match_id IS NULL AND l.aside IS NULL
     ${gone ? sql`CROSS JOIN proposal q ON q.statement_line_id = l.id AND ${explained}` : sql``}
   `.execute(db);
-  await sql`DELETE FROM proposal WHERE statement_line_id IN (SELECT id FROM temp.touched_line)`.execute(db);
+  await forgetProposals(db, sql`SELECT id FROM temp.touched_line`);
 }
 
 interface FreeLine extends LineToExplain {

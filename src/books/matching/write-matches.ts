@@ -8,6 +8,7 @@ import { pairs } from '../ledger/posting';
 import { OwedEntries } from '../settling/owed-entries';
 import type { Reading, StatementLineTable, Writing } from '../store';
 import type { Selectable } from 'kysely';
+import { forgetProposals } from './keep-proposals';
 import { keptFor } from './kept-for';
 import { payerCreditAccount } from './kept-over';
 import { makeTransitAccount } from './line-parts';
@@ -180,9 +181,7 @@ async function tie(tx: Writing, written: readonly WrittenMatch[]): Promise<void>
       db,
     );
   }
-  await sql`
-    DELETE FROM proposal WHERE statement_line_id IN (SELECT a FROM ${pairs(lines)})
-  `.execute(db);
+  await forgetProposals(db, sql`SELECT a FROM ${pairs(lines)}`);
 }
 
 /** Lines of other days write on those days that they reached the bank. */

@@ -4,6 +4,7 @@ import type { PlainDate } from '@/core/calendar';
 import { groupBy } from '@/core/group-by';
 import { plural } from '@/core/words';
 import { done, refuse, type Command } from '../command';
+import { forgetProposals } from '../matching/keep-proposals';
 import { refreshProposals } from '../matching/proposals';
 import type { Minor } from '@/core/money';
 import type { Reading } from '../store';
@@ -39,7 +40,7 @@ export const setLinesAside: Command<{ ids: number[]; reason: string }, { count: 
     `.execute(db);
     if (rows.length === 0) return done({ count: 0 }, null);
     const changed = rows.map(({ id }) => id);
-    await sql`DELETE FROM proposal WHERE statement_line_id IN ${these(changed)}`.execute(db);
+    await forgetProposals(db, sql`SELECT value FROM json_each(${JSON.stringify(changed)})`);
     await refreshProposals(tx, {
       ...(await touchedBy(db, changed)),
       gone: { payouts: [], receipts: [], invoices: [], lines: changed },

@@ -15,6 +15,17 @@ export interface BulkInsert {
  */
 const ROWS = 40;
 
+/** Statements of a handle by their text: a command that writes little would spend more on compiling them than on its rows. */
+const prepared = new WeakMap<Database.Database, Map<string, Database.Statement>>();
+
+function statementOf(handle: Database.Database, sql: string): Database.Statement {
+  let own = prepared.get(handle);
+  if (own === undefined) prepared.set(handle, (own = new Map()));
+  let statement = own.get(sql);
+  if (statement === undefined) own.set(sql, (statement = handle.prepare(sql)));
+  return statement;
+}
+
 /**
  * A prepared insert for bulk work inside a transaction: compiling a statement per batch would cost more than the rows.
  * The cells are checked by the STRICT tables.
@@ -27,22 +38,23 @@ export function bulkInsert(
 ): BulkInsert {
   const into = `INSERT INTO ${table} (${columns.join(', ')}) VALUES `;
   const row = `(${columns.map(() => '?').join(', ')})`;
-  const one = handle.prepare(into + row);
   const width = columns.length;
-  const many = handle.prepare(into + Array.from({ length: rows }, () => row).join(', '));
-  let held: Cell[] = [];
-  const flush = () => {
-    for (let at = 0; at < held.length; at += width) one.run(held.slice(at, at + width));
-    held = [];
-  };
+  const whole = rows * width;
+  const one = statementOf(handle, into + row);
+  let many: Database.Statement | null = null;
+  const held: Cell[] = new Array<Cell>(whole).fill(null);
+  let count = 0;
   return {
     add(...cells) {
-      held.push(...cells);
-      if (held.length === rows * width) {
-        many.run(held);
-        held = [];
-      }
+      for (let at = 0; at < width; at++) held[count++] = cells[at]!;
+      if (count < whole) return;
+      many ??= statementOf(handle, into + Array.from({ length: rows }, () => row).join(', '));
+      many.run(held);
+      count = 0;
     },
-    flush,
+    flush() {
+      for (let at = 0; at < count; at += width) one.run(held.slice(at, at + width));
+      count = 0;
+    },
   };
 }
