@@ -124,7 +124,9 @@ test('what rules booked before it had a group of its own comes along in it, with
   const again = new BooksFile(world.books.path);
   try {
     expect(await told(again)).toEqual(now);
-    expect(readdirSync(world.folder).some((name) => name.startsWith(`books.sqlite.before-${MIGRATIONS.length}-`))).toBe(true);
+    expect(readdirSync(world.folder).some((name) => name.startsWith(`books.sqlite.before-${MIGRATIONS.length}-`))).toBe(
+      true,
+    );
   } finally {
     await again.close();
   }
