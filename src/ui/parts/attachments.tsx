@@ -7,7 +7,7 @@ import { Paperclip } from 'react-bootstrap-icons';
 import type { AttachmentSubject, AttachmentView } from '@/books/billing/attachments';
 import { useBooks } from '../frame/books-context';
 import { useToasts } from '../frame/toasts';
-import type { ActionAnswer } from './posting';
+import type { ActionAnswer } from './action-answer';
 
 interface Props {
   readonly subject: AttachmentSubject;

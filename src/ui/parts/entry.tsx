@@ -8,6 +8,7 @@ import type { TrailRef } from '@/books/trail/ref';
 import { negate, sum, type Minor } from '@/core/money';
 import { useBooks, useMoney } from '../frame/books-context';
 import { TrailAmount } from './trail-amount';
+import { TableHeads } from './plain-table';
 
 /** The lines of an entry, debit and credit, each with why it stands there. The amounts lead along the trail it is part of; none does in a dialog. */
 export function EntryTable({ lines, of }: { lines: readonly EntryLineView[]; of: TrailRef | null }) {
@@ -17,17 +18,7 @@ export function EntryTable({ lines, of }: { lines: readonly EntryLineView[]; of:
   const debits = sum(lines.filter((line) => line.amount > 0).map((line) => line.amount));
   return (
     <table className="entry">
-      <thead>
-        <tr>
-          <th scope="col">Account, because</th>
-          <th scope="col" className="num">
-            Debit
-          </th>
-          <th scope="col" className="num">
-            Credit
-          </th>
-        </tr>
-      </thead>
+      <TableHeads heads={['Account, because', { name: 'Debit', num: true }, { name: 'Credit', num: true }]} />
       <tbody>
         {lines.map((line, index) => (
           <tr key={index}>

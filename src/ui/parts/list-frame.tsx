@@ -124,3 +124,10 @@ export function ListFoot({
     </div>
   );
 }
+
+/** Chooses what a register or a trial balance is shown under: a fund, a site; nothing where nothing is booked under any. */
+export function UnderChips({ values }: { readonly values: readonly { readonly id: number; readonly name: string }[] }) {
+  if (values.length === 0) return null;
+  const choices = values.map(({ id, name }) => ({ value: String(id), label: name }));
+  return <FilterChips param="value" label="Booked under" choices={[{ value: '', label: 'All' }, ...choices]} />;
+}

@@ -1,9 +1,9 @@
 import type { ReactNode } from 'react';
 
-/** A column of a plain table: its name alone, or how it stands there; `acts` is the last one, of buttons. */
+/** A column of a plain table: its name alone, or how it stands there, `hidden` but for those who hear it; `acts` is the last one, of buttons. */
 export type PlainHead =
   | string
-  | { readonly name: string; readonly num?: boolean; readonly width?: number }
+  | { readonly name: string; readonly hidden?: boolean; readonly num?: boolean; readonly width?: number }
   | { readonly acts: true; readonly width?: number };
 
 interface Props {
@@ -26,8 +26,21 @@ function Head({ head }: { readonly head: PlainHead }) {
   }
   return (
     <th scope="col" className={head.num ? 'num' : undefined} style={style}>
-      {head.name}
+      {head.hidden ? <span className="visually-hidden">{head.name}</span> : head.name}
     </th>
+  );
+}
+
+/** The heads of a table. */
+export function TableHeads({ heads }: { readonly heads: readonly PlainHead[] }) {
+  return (
+    <thead>
+      <tr>
+        {heads.map((head, index) => (
+          <Head key={index} head={head} />
+        ))}
+      </tr>
+    </thead>
   );
 }
 
@@ -36,13 +49,7 @@ export function PlainTable({ label, heads, children, foot }: Props) {
   return (
     <div className="surface mb-3">
       <table className="list" aria-label={label}>
-        <thead>
-          <tr>
-            {heads.map((head, index) => (
-              <Head key={index} head={head} />
-            ))}
-          </tr>
-        </thead>
+        <TableHeads heads={heads} />
         <tbody>{children}</tbody>
       </table>
       {foot}

@@ -3,20 +3,17 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import Modal from 'react-bootstrap/Modal';
 import type { PostedJournal } from '@/books/ledger/entry-view';
 import type { Posting } from '@/books/ledger/posting';
 import type { TrailRef } from '@/books/trail/ref';
 import { formatDate } from '@/core/calendar';
 import { useBooks } from '../frame/books-context';
-import { useToasts, type ChangeTold } from '../frame/toasts';
+import { useToasts } from '../frame/toasts';
 import { useKey } from '../keys/keys';
+import type { ActionAnswer } from './action-answer';
+import { AskFirst } from './ask-first';
 import { EntryPreview, EntryTable } from './entry';
 import { Notice } from './notice';
-
-export type ActionAnswer<T> =
-  | { readonly ok: true; readonly value: T; readonly change: ChangeTold | null }
-  | { readonly ok: false; readonly what: string; readonly next: string };
 
 interface PostOneProps {
   readonly id: number;
@@ -104,36 +101,23 @@ export function Posted({ of, journal, previewReverse, reverse }: PostedProps) {
           </Button>
         </div>
       ) : null}
-      <Modal show={shown !== null} onHide={() => setShown(null)} aria-labelledby="reverse-title">
-        <Modal.Header closeButton>
-          <Modal.Title as="h2" id="reverse-title">
-            Reverse journal {journal.id}
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
-          {shown?.ok === false ? (
-            <Notice kind="refused">
-              {shown.what} {shown.next}
-            </Notice>
-          ) : null}
-          {shown?.ok && shown.value.entry ? (
+      <AskFirst
+        id="reverse-title"
+        title={`Reverse journal ${journal.id}`}
+        shown={shown}
+        act="Reverse"
+        onLeave={() => setShown(null)}
+        onAct={() => void run()}
+      >
+        {({ entry }) =>
+          entry ? (
             <>
               <p>The opposite entry is written; nothing is taken out. Afterwards it can be posted again.</p>
-              <EntryPreview entry={shown.value.entry} title="Opposite entry" of={null} />
+              <EntryPreview entry={entry} title="Opposite entry" of={null} />
             </>
-          ) : null}
-        </Modal.Body>
-        <Modal.Footer>
-          <Button variant="plain" onClick={() => setShown(null)}>
-            Leave it
-          </Button>
-          {shown?.ok ? (
-            <Button variant="primary" onClick={() => void run()} autoFocus>
-              Reverse
-            </Button>
-          ) : null}
-        </Modal.Footer>
-      </Modal>
+          ) : null
+        }
+      </AskFirst>
     </>
   );
 }

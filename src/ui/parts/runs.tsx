@@ -5,6 +5,7 @@ import Button from 'react-bootstrap/Button';
 import type { RunRow } from '@/books/imports/runs';
 import { useBooks } from '../frame/books-context';
 import { useToasts, type UndoAnswer } from '../frame/toasts';
+import { TableHeads } from './plain-table';
 
 /** Files brought in before, newest first, each of which can be taken back while nothing rests on it. */
 export function Runs({
@@ -29,27 +30,17 @@ export function Runs({
       <h2>Brought in before</h2>
       <div className="surface">
         <table className="list">
-          <thead>
-            <tr>
-              <th scope="col">File</th>
-              <th scope="col">When, by</th>
-              <th scope="col" className="num">
-                New
-              </th>
-              <th scope="col" className="num">
-                Now in a payout
-              </th>
-              <th scope="col" className="num">
-                Here already
-              </th>
-              <th scope="col" className="num">
-                Refused
-              </th>
-              <th scope="col">
-                <span className="visually-hidden">What to do</span>
-              </th>
-            </tr>
-          </thead>
+          <TableHeads
+            heads={[
+              'File',
+              'When, by',
+              { name: 'New', num: true },
+              { name: 'Now in a payout', num: true },
+              { name: 'Here already', num: true },
+              { name: 'Refused', num: true },
+              { name: 'What to do', hidden: true },
+            ]}
+          />
           <tbody>
             {runs.map((run) => (
               <tr key={run.id}>

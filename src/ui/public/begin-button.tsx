@@ -1,9 +1,9 @@
 'use client';
 
-import { useState, useSyncExternalStore } from 'react';
+import { useSyncExternalStore } from 'react';
 import Button from 'react-bootstrap/Button';
-
-type Begun = { readonly ok: true; readonly value: { readonly pay: string } } | { readonly ok: false; readonly what: string; readonly next: string }; // prettier-ignore
+import { RefusedInPlace } from './ask-form';
+import { useBegin, type Begun } from './use-begin';
 
 const never = () => () => undefined;
 
@@ -11,32 +11,19 @@ const never = () => () => undefined;
  * Begins something that is paid elsewhere and goes there; pressed twice, it begins once. It cannot be pressed before the page
  * answers: a press that came too early would be lost.
  */
-export function BeginButton({ begin, children }: { begin: () => Promise<Begun>; children: string }) {
+export function BeginButton({ begin: asked, children }: { begin: () => Promise<Begun>; children: string }) {
+  const { busy, refused, begin } = useBegin();
   const ready = useSyncExternalStore(
     never,
     () => true,
     () => false,
   );
-  const [busy, setBusy] = useState(false);
-  const [refused, setRefused] = useState('');
-  const go = async () => {
-    setBusy(true);
-    setRefused('');
-    const answer = await begin();
-    if (answer.ok) return window.location.assign(answer.value.pay);
-    setBusy(false);
-    setRefused(`${answer.what} ${answer.next}`);
-  };
   return (
     <>
-      <Button variant="primary" size="lg" disabled={busy || !ready} onClick={() => void go()}>
+      <Button variant="primary" size="lg" disabled={busy || !ready} onClick={() => void begin(asked)}>
         {children}
       </Button>
-      {refused ? (
-        <p className="notice refused mt-2" role="alert">
-          {refused}
-        </p>
-      ) : null}
+      <RefusedInPlace>{refused}</RefusedInPlace>
     </>
   );
 }

@@ -10,6 +10,7 @@ import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { JobProgress } from '@/ui/parts/job';
 import { findLaid } from '../actions';
 import { ConfirmLaid, useConfirmLaid } from './confirm-laid';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 /** What may be confirmed together only after a look at each, and its words. */
 const KINDS = {
@@ -66,21 +67,15 @@ export function ConfirmLookedAt({ kind, count }: Props) {
         }}
       >
         <table className="list" aria-label={kind === 'probable' ? 'Probable lines' : 'Lines not ours'}>
-          <thead>
-            <tr>
-              <th scope="col" style={{ width: 34 }}>
-                <span className="visually-hidden">Confirm</span>
-              </th>
-              <th scope="col" style={{ width: 64 }}>
-                Date
-              </th>
-              <th scope="col">The bank’s text</th>
-              <th scope="col">Laid, because</th>
-              <th scope="col" className="num" style={{ width: 100 }}>
-                Amount
-              </th>
-            </tr>
-          </thead>
+          <TableHeads
+            heads={[
+              { name: 'Confirm', hidden: true, width: 34 },
+              { name: 'Date', width: 64 },
+              'The bank’s text',
+              'Laid, because',
+              { name: 'Amount', num: true, width: 100 },
+            ]}
+          />
           <tbody>
             {(lines ?? []).map((line) => (
               <tr key={line.id}>

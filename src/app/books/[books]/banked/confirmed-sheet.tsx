@@ -3,17 +3,16 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import Modal from 'react-bootstrap/Modal';
 import type { ConfirmedSheet } from '@/books/matching/confirmed';
 import type { Sheet } from '@/books/matching/sheet';
 import type { TakenApart } from '@/books/matching/take-apart';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { useKey } from '@/ui/keys/keys';
+import { AskFirst } from '@/ui/parts/ask-first';
 import { BalanceMoves, EntryTable } from '@/ui/parts/entry';
 import { Mark } from '@/ui/parts/mark';
-import { Notice } from '@/ui/parts/notice';
-import type { ActionAnswer } from '@/ui/parts/posting';
+import type { ActionAnswer } from '@/ui/parts/action-answer';
 import { useTrail } from '@/ui/parts/trail-amount';
 import { previewTakeApart, takeApartNow } from '../actions';
 import { CountsTwice } from './counts-twice';
@@ -85,39 +84,23 @@ export function ConfirmedSheetView({ sheet, confirmed }: { sheet: Sheet; confirm
           Trail<span className="key">t</span>
         </Button>
       </div>
-      <Modal show={shown !== null} onHide={() => setShown(null)} aria-labelledby="apart-title">
-        <Modal.Header closeButton>
-          <Modal.Title as="h2" id="apart-title">
-            Take this match apart
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
-          {shown?.ok === false ? (
-            <Notice kind="refused">
-              {shown.what} {shown.next}
-            </Notice>
-          ) : null}
-          {shown?.ok ? (
-            <>
-              <p>
-                {money(shown.value.amount)} is to be explained again. {freedWords(shown.value)} The opposite entry is
-                written:
-              </p>
-              <BalanceMoves moves={shown.value.moves} />
-            </>
-          ) : null}
-        </Modal.Body>
-        <Modal.Footer>
-          <Button variant="plain" onClick={() => setShown(null)}>
-            Leave it
-          </Button>
-          {shown?.ok ? (
-            <Button variant="primary" onClick={() => void takeApart()} autoFocus>
-              Take apart
-            </Button>
-          ) : null}
-        </Modal.Footer>
-      </Modal>
+      <AskFirst
+        id="apart-title"
+        title="Take this match apart"
+        shown={shown}
+        act="Take apart"
+        onLeave={() => setShown(null)}
+        onAct={() => void takeApart()}
+      >
+        {(apart) => (
+          <>
+            <p>
+              {money(apart.amount)} is to be explained again. {freedWords(apart)} The opposite entry is written:
+            </p>
+            <BalanceMoves moves={apart.moves} />
+          </>
+        )}
+      </AskFirst>
     </article>
   );
 }

@@ -3,17 +3,16 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import Modal from 'react-bootstrap/Modal';
 import type { DoubledSheet } from '@/books/doubled/list';
 import type { Mended } from '@/books/doubled/mend';
 import { formatDay } from '@/core/calendar';
 import { sum } from '@/core/money';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
+import { AskFirst } from '@/ui/parts/ask-first';
 import { BalanceMoves } from '@/ui/parts/entry';
 import { Mark } from '@/ui/parts/mark';
-import { Notice } from '@/ui/parts/notice';
-import type { ActionAnswer } from '@/ui/parts/posting';
+import type { ActionAnswer } from '@/ui/parts/action-answer';
 import { denyDoubledNow, mendDoubledNow, previewMendDoubled } from '../actions';
 
 interface Props {
@@ -67,39 +66,24 @@ export function CountsTwice({ line, doubled, booked }: Props) {
           It is other money
         </Button>
       </div>
-      <Modal show={shown !== null} onHide={() => setShown(null)} aria-labelledby="twice-title">
-        <Modal.Header closeButton>
-          <Modal.Title as="h2" id="twice-title">
-            Count this deposit once
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
-          {shown?.ok === false ? (
-            <Notice kind="refused">
-              {shown.what} {shown.next}
-            </Notice>
-          ) : null}
-          {shown?.ok ? (
-            <>
-              <p>
-                The booking of {money(shown.value.amount)} to income is taken apart, and {name} confirmed in its place,
-                in one change. What moves:
-              </p>
-              <BalanceMoves moves={shown.value.moves} />
-            </>
-          ) : null}
-        </Modal.Body>
-        <Modal.Footer>
-          <Button variant="plain" onClick={() => setShown(null)}>
-            Leave it
-          </Button>
-          {shown?.ok ? (
-            <Button variant="primary" onClick={() => void mendDoubledNow(id, line).then(told)} autoFocus>
-              Count it once
-            </Button>
-          ) : null}
-        </Modal.Footer>
-      </Modal>
+      <AskFirst
+        id="twice-title"
+        title="Count this deposit once"
+        shown={shown}
+        act="Count it once"
+        onLeave={() => setShown(null)}
+        onAct={() => void mendDoubledNow(id, line).then(told)}
+      >
+        {({ amount, moves }) => (
+          <>
+            <p>
+              The booking of {money(amount)} to income is taken apart, and {name} confirmed in its place, in one change.
+              What moves:
+            </p>
+            <BalanceMoves moves={moves} />
+          </>
+        )}
+      </AskFirst>
     </section>
   );
 }

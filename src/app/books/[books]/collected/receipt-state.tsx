@@ -14,7 +14,7 @@ import type { Minor } from '@/core/money';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { Notice } from '@/ui/parts/notice';
-import type { ActionAnswer } from '@/ui/parts/posting';
+import type { ActionAnswer } from '@/ui/parts/action-answer';
 import { AsideDialog } from './aside-dialog';
 import { mapChoices, setAsideNow, setLandingNow, takeBackAsideNow, takeChangeNow } from '../actions';
 

@@ -11,6 +11,7 @@ import { EntryTable } from '@/ui/parts/entry';
 import { Notice } from '@/ui/parts/notice';
 import { TrailAmount } from '@/ui/parts/trail-amount';
 import { PayoutState } from './payout-list';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 /** One payout with what is in it, when it should arrive, and the entry it writes at the bank. */
 export function PayoutPanel({
@@ -76,21 +77,15 @@ export function PayoutPanel({
       </section>
       <section className="flush">
         <table className="list">
-          <thead>
-            <tr>
-              <th scope="col">Date</th>
-              <th scope="col">Receipt</th>
-              <th scope="col" className="num">
-                Gross
-              </th>
-              <th scope="col" className="num">
-                Fee
-              </th>
-              <th scope="col" className="num">
-                Net
-              </th>
-            </tr>
-          </thead>
+          <TableHeads
+            heads={[
+              'Date',
+              'Receipt',
+              { name: 'Gross', num: true },
+              { name: 'Fee', num: true },
+              { name: 'Net', num: true },
+            ]}
+          />
           <tbody>
             {contents.map((receipt) => (
               <tr key={receipt.id}>

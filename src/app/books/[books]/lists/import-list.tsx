@@ -9,7 +9,7 @@ import { plural } from '@/core/words';
 import { useBooks } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { Notice } from '@/ui/parts/notice';
-import type { ActionAnswer } from '@/ui/parts/posting';
+import type { ActionAnswer } from '@/ui/parts/action-answer';
 import { importListNow, previewImportList } from '../set-up/lists/actions';
 
 interface Chosen {

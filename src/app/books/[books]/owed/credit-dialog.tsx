@@ -12,7 +12,7 @@ import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { EntryPreview } from '@/ui/parts/entry';
 import { Notice } from '@/ui/parts/notice';
-import type { ActionAnswer } from '@/ui/parts/posting';
+import type { ActionAnswer } from '@/ui/parts/action-answer';
 import { creditNow, previewCredit } from './actions';
 
 /** Takes an invoice back, whole or by line, with the entry shown first. */

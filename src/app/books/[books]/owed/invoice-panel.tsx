@@ -12,6 +12,7 @@ import { setAttachmentNow } from './actions';
 import { InvoiceActs } from './invoice-acts';
 import { InvoiceHistory } from './invoice-history';
 import { InvoiceState } from './invoice-list';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 type Line = InvoiceDetail['lines'][number];
 
@@ -51,17 +52,7 @@ export function InvoicePanel({ invoice, children }: { invoice: InvoiceDetail; ch
       {invoice.journal !== null ? <InvoiceActs invoice={invoice} /> : null}
       <section>
         <table className="entry">
-          <thead>
-            <tr>
-              <th scope="col">Line</th>
-              <th scope="col" className="num">
-                Net
-              </th>
-              <th scope="col" className="num">
-                Tax
-              </th>
-            </tr>
-          </thead>
+          <TableHeads heads={['Line', { name: 'Net', num: true }, { name: 'Tax', num: true }]} />
           <tbody>
             {invoice.lines.map((line, index) => (
               <tr key={index}>

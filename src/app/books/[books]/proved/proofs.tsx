@@ -10,6 +10,7 @@ import { add, negate, subtract, type Currency, type Minor } from '@/core/money';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { BalanceChart } from '@/ui/charts/balance-chart';
 import { Mark } from '@/ui/parts/mark';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 interface RowProps {
   readonly label: ReactNode;
@@ -28,6 +29,26 @@ function Row({ label, amount: minor, href, strong, currency }: RowProps) {
       <td>{label}</td>
       <td className="num">{href ? <Link href={href}>{amount}</Link> : amount}</td>
     </tr>
+  );
+}
+
+interface ProofTableProps {
+  readonly of: string;
+  /** Each reason for a balance, adding up to it. */
+  readonly children: ReactNode;
+  /** Whether it proves. */
+  readonly says: ReactNode;
+}
+
+function ProofTable({ of, children, says }: ProofTableProps) {
+  return (
+    <div className="surface">
+      <table className="list">
+        <TableHeads heads={[of, { name: 'Amount', num: true }]} />
+        <tbody>{children}</tbody>
+      </table>
+      <div className="p-2">{says}</div>
+    </div>
   );
 }
 
@@ -63,76 +84,66 @@ export function ClearingProofView({ proof, days }: { proof: ClearingProof; days:
   const off = subtract(proof.balance, inTransit);
   return (
     <section className="two mb-4" aria-label={`${proof.channel}, clearing proof`}>
-      <div className="surface">
-        <table className="list">
-          <thead>
-            <tr>
-              <th scope="col">
-                {proof.channel}, account {proof.code}
-              </th>
-              <th scope="col" className="num">
-                Amount
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            <Row
-              currency={proof.currency}
-              label={`${plural(proof.payouts.count, 'payout has', 'payouts have')} left and not been confirmed at the bank`}
-              amount={proof.payouts.amount}
-              href={`${base}/in-transit?state=in-transit`}
-            />
-            <Row
-              currency={proof.currency}
-              label={`${plural(proof.waiting.count, 'posted receipt waits', 'posted receipts wait')} for a payout, fees taken off`}
-              amount={proof.waiting.amount}
-              href={`${base}/collected?state=in-transit`}
-            />
-            <Row currency={proof.currency} label="In transit, by the documents" amount={inTransit} strong />
-            {proof.notPosted.count > 0 ? (
-              <Row
-                currency={proof.currency}
-                label={`less ${plural(proof.notPosted.count, 'receipt', 'receipts')} in a payout and not posted`}
-                amount={negate(proof.notPosted.amount)}
-                href={`${base}/collected?state=not-posted`}
-              />
-            ) : null}
-            {proof.differs.count > 0 ? (
-              <Row
-                currency={proof.currency}
-                label={`less ${plural(proof.differs.count, 'payout', 'payouts')} larger or smaller than the receipts in it`}
-                amount={negate(proof.differs.amount)}
-                href={`${base}/in-transit?state=differs`}
-              />
-            ) : null}
-            {proof.other !== 0 ? (
-              <Row
-                currency={proof.currency}
-                label="booked to clearing past the documents"
-                amount={proof.other}
-                href={`${base}/accounts/${proof.account}`}
-              />
-            ) : null}
-            <Row
-              currency={proof.currency}
-              label="Clearing, as the ledger says"
-              amount={proof.balance}
-              href={`${base}/accounts/${proof.account}`}
-              strong
-            />
-          </tbody>
-        </table>
-        <div className="p-2">
-          {proof.proves ? (
-            <Mark kind="matched">
-              {proof.balance === 0 ? 'Proves: clearing is at zero' : 'Proves: clearing is exactly what is in transit'}
-            </Mark>
-          ) : (
-            <Mark kind="look">{`Does not prove yet: ${money(off)} away, for the reasons above`}</Mark>
-          )}
-          {proof.read ? <AsRead read={proof.read} proof={proof} /> : null}
-        </div>
-      </div>
+      <ProofTable
+        of={`${proof.channel}, account ${proof.code}`}
+        says={
+          <>
+            {proof.proves ? (
+              <Mark kind="matched">
+                {proof.balance === 0 ? 'Proves: clearing is at zero' : 'Proves: clearing is exactly what is in transit'}
+              </Mark>
+            ) : (
+              <Mark kind="look">{`Does not prove yet: ${money(off)} away, for the reasons above`}</Mark>
+            )}
+            {proof.read ? <AsRead read={proof.read} proof={proof} /> : null}
+          </>
+        }
+      >
+        <Row
+          currency={proof.currency}
+          label={`${plural(proof.payouts.count, 'payout has', 'payouts have')} left and not been confirmed at the bank`}
+          amount={proof.payouts.amount}
+          href={`${base}/in-transit?state=in-transit`}
+        />
+        <Row
+          currency={proof.currency}
+          label={`${plural(proof.waiting.count, 'posted receipt waits', 'posted receipts wait')} for a payout, fees taken off`}
+          amount={proof.waiting.amount}
+          href={`${base}/collected?state=in-transit`}
+        />
+        <Row currency={proof.currency} label="In transit, by the documents" amount={inTransit} strong />
+        {proof.notPosted.count > 0 ? (
+          <Row
+            currency={proof.currency}
+            label={`less ${plural(proof.notPosted.count, 'receipt', 'receipts')} in a payout and not posted`}
+            amount={negate(proof.notPosted.amount)}
+            href={`${base}/collected?state=not-posted`}
+          />
+        ) : null}
+        {proof.differs.count > 0 ? (
+          <Row
+            currency={proof.currency}
+            label={`less ${plural(proof.differs.count, 'payout', 'payouts')} larger or smaller than the receipts in it`}
+            amount={negate(proof.differs.amount)}
+            href={`${base}/in-transit?state=differs`}
+          />
+        ) : null}
+        {proof.other !== 0 ? (
+          <Row
+            currency={proof.currency}
+            label="booked to clearing past the documents"
+            amount={proof.other}
+            href={`${base}/accounts/${proof.account}`}
+          />
+        ) : null}
+        <Row
+          currency={proof.currency}
+          label="Clearing, as the ledger says"
+          amount={proof.balance}
+          href={`${base}/accounts/${proof.account}`}
+          strong
+        />
+      </ProofTable>
       <div className="box">
         <h2>{proof.channel}, held day by day</h2>
         <BalanceChart days={days} label={proof.channel} />
@@ -158,52 +169,37 @@ export function BankProofView({ proof }: { proof: BankProof }) {
   }
   return (
     <section className="two" aria-label={`${proof.name}, bank proof`}>
-      <div className="surface">
-        <table className="list">
-          <thead>
-            <tr>
-              <th scope="col">
-                {proof.name}, account {proof.code}
-              </th>
-              <th scope="col" className="num">
-                Amount
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            <Row
-              label={`Closing balance of the bank${proof.statement.day ? `, ${formatDate(proof.statement.day)}` : ''}, ${proof.statement.file}`}
-              amount={proof.statement.closing}
-            />
-            <Row
-              label={`less ${plural(proof.toExplain.count, 'line', 'lines')} to explain`}
-              amount={negate(proof.toExplain.amount)}
-              href={`${base}/banked`}
-            />
-            {proof.aside === 0 ? null : (
-              <Row label="less what is set aside" amount={negate(proof.aside)} href={`${base}/banked?state=aside`} />
+      <ProofTable
+        of={`${proof.name}, account ${proof.code}`}
+        says={
+          <>
+            {proof.difference === 0 ? (
+              <Mark kind="matched">Proves: the ledger is the bank less what is to explain</Mark>
+            ) : (
+              <Mark kind="look">{`Does not prove yet: ${money(proof.difference)} away`}</Mark>
             )}
-            <Row
-              label="Bank, as the ledger should say"
-              amount={subtract(subtract(proof.statement.closing, proof.toExplain.amount), proof.aside)}
-              strong
-            />
-            <Row
-              label="Bank, as the ledger says"
-              amount={proof.ledger}
-              href={`${base}/accounts/${proof.account}`}
-              strong
-            />
-          </tbody>
-        </table>
-        <div className="p-2">
-          {proof.difference === 0 ? (
-            <Mark kind="matched">Proves: the ledger is the bank less what is to explain</Mark>
-          ) : (
-            <Mark kind="look">{`Does not prove yet: ${money(proof.difference)} away`}</Mark>
-          )}
-        </div>
-      </div>
+          </>
+        }
+      >
+        <Row
+          label={`Closing balance of the bank${proof.statement.day ? `, ${formatDate(proof.statement.day)}` : ''}, ${proof.statement.file}`}
+          amount={proof.statement.closing}
+        />
+        <Row
+          label={`less ${plural(proof.toExplain.count, 'line', 'lines')} to explain`}
+          amount={negate(proof.toExplain.amount)}
+          href={`${base}/banked`}
+        />
+        {proof.aside === 0 ? null : (
+          <Row label="less what is set aside" amount={negate(proof.aside)} href={`${base}/banked?state=aside`} />
+        )}
+        <Row
+          label="Bank, as the ledger should say"
+          amount={subtract(subtract(proof.statement.closing, proof.toExplain.amount), proof.aside)}
+          strong
+        />
+        <Row label="Bank, as the ledger says" amount={proof.ledger} href={`${base}/accounts/${proof.account}`} strong />
+      </ProofTable>
     </section>
   );
 }

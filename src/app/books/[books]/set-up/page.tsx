@@ -5,6 +5,7 @@ import { formatAmount } from '@/core/money';
 import { PageTabs } from '@/ui/frame/rail';
 import { openBooks } from '../../../server/books';
 import { SET_UP_PAGES } from './pages';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 const percent = (basisPoints: number) => `${basisPoints / 100} %`;
 
@@ -32,17 +33,7 @@ export default async function SetUpPage({ params }: { params: Promise<{ books: s
         <div className="two">
           <div className="surface">
             <table className="list" aria-label="Chart of accounts">
-              <thead>
-                <tr>
-                  <th scope="col">Code</th>
-                  <th scope="col">Account</th>
-                  <th scope="col">Class</th>
-                  <th scope="col">Used for</th>
-                  <th scope="col" className="num">
-                    Balance
-                  </th>
-                </tr>
-              </thead>
+              <TableHeads heads={['Code', 'Account', 'Class', 'Used for', { name: 'Balance', num: true }]} />
               <tbody>
                 {accounts.map((account) => (
                   <tr key={account.id}>

@@ -5,6 +5,8 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { GivingContent } from '@/books/public/pages';
 import { formatAmount, minor, parseAmount, writeAmount, type Minor } from '@/core/money';
+import { AskForm, WhoFields, type Who } from '@/ui/public/ask-form';
+import { useBegin } from '@/ui/public/use-begin';
 import { useRequest } from '@/ui/public/use-request';
 import { coveredNow, giveNow } from './actions';
 
@@ -23,11 +25,9 @@ export function GiveForm({ books, token, offer, currency }: Props) {
   const [every, setEvery] = useState<'once' | 'month'>('once');
   const [covers, setCovers] = useState(false);
   const [anonymous, setAnonymous] = useState(false);
-  const [name, setName] = useState('');
-  const [email, setEmail] = useState('');
+  const [who, setWho] = useState<Who>({ name: '', email: '' });
   const [covered, setCovered] = useState<{ gift: number; pays: Minor } | null>(null);
-  const [refused, setRefused] = useState('');
-  const [busy, setBusy] = useState(false);
+  const { busy, refused, refuse, begin } = useBegin();
   const read = parseAmount(amount.trim(), currency);
   const gift = read.ok ? read.minor : null;
   const money = (of: Minor) => `${formatAmount(of, currency)} ${currency}`;
@@ -40,22 +40,18 @@ export function GiveForm({ books, token, offer, currency }: Props) {
   }, [books, token, gift]);
   const more = covered && covered.gift === gift ? covered.pays : null;
   const pays = covers && more !== null ? more : gift;
-  const give = async () => {
-    if (gift === null || gift < 100) return setRefused(`Write an amount of at least 1.00 ${currency}.`);
-    setBusy(true);
-    setRefused('');
-    const answer = await giveNow(books, { token, request, fund, amount: gift, every, coversFee: covers, anonymous, name, email }); // prettier-ignore
-    if (answer.ok) return window.location.assign(answer.value.pay);
-    setBusy(false);
-    setRefused(`${answer.what} ${answer.next}`);
+  const give = () => {
+    if (gift === null || gift < 100) return refuse(`Write an amount of at least 1.00 ${currency}.`);
+    void begin(() =>
+      giveNow(books, { token, request, fund, amount: gift, every, coversFee: covers, anonymous, ...who }),
+    );
   };
   return (
-    <Form
-      className="ask"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void give();
-      }}
+    <AskForm
+      send={`Give ${pays === null ? '' : money(pays)}${every === 'month' ? ' each month' : ''}`}
+      busy={busy}
+      refused={refused}
+      onSend={give}
     >
       {offer.funds.length > 1 ? (
         <Form.Group controlId="give-fund" className="mb-3">
@@ -76,7 +72,6 @@ export function GiveForm({ books, token, offer, currency }: Props) {
             variant={gift === one ? 'primary' : 'plain'}
             onClick={() => setAmount(writeAmount(one, currency))}
           >
-            {/* prettier-ignore */}
             {money(one)}
           </Button>
         ))}
@@ -90,7 +85,6 @@ export function GiveForm({ books, token, offer, currency }: Props) {
           value={amount}
           onChange={(event) => setAmount(event.target.value)}
         />
-        {/* prettier-ignore */}
       </Form.Group>
       {offer.monthly ? (
         <fieldset className="mb-3">
@@ -104,9 +98,15 @@ export function GiveForm({ books, token, offer, currency }: Props) {
             checked={every === 'once'}
             onChange={() => setEvery('once')}
           />
-          {/* prettier-ignore */}
-          <Form.Check type="radio" inline id="give-month" name="every" label="Each month" checked={every === 'month'} onChange={() => setEvery('month')} />
-          {/* prettier-ignore */}
+          <Form.Check
+            type="radio"
+            inline
+            id="give-month"
+            name="every"
+            label="Each month"
+            checked={every === 'month'}
+            onChange={() => setEvery('month')}
+          />
         </fieldset>
       ) : null}
       <Form.Check
@@ -127,43 +127,7 @@ export function GiveForm({ books, token, offer, currency }: Props) {
         checked={anonymous}
         onChange={(event) => setAnonymous(event.target.checked)}
       />
-      {/* prettier-ignore */}
-      {anonymous ? null : (
-        <div className="two mb-3">
-          <Form.Group controlId="give-name">
-            <Form.Label>Name</Form.Label>
-            <Form.Control
-              required
-              maxLength={120}
-              autoComplete="name"
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-            />
-            {/* prettier-ignore */}
-          </Form.Group>
-          <Form.Group controlId="give-email">
-            <Form.Label>Email, for your receipt</Form.Label>
-            <Form.Control
-              required
-              type="email"
-              maxLength={200}
-              autoComplete="email"
-              value={email}
-              onChange={(event) => setEmail(event.target.value)}
-            />
-            {/* prettier-ignore */}
-          </Form.Group>
-        </div>
-      )}
-      <Button type="submit" variant="primary" size="lg" disabled={busy}>
-        Give {pays === null ? '' : money(pays)}
-        {every === 'month' ? ' each month' : ''}
-      </Button>
-      {refused ? (
-        <p className="notice refused mt-2" role="alert">
-          {refused}
-        </p>
-      ) : null}
-    </Form>
+      {anonymous ? null : <WhoFields of="give" emailLabel="Email, for your receipt" who={who} onWho={setWho} />}
+    </AskForm>
   );
 }

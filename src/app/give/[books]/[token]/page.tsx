@@ -3,11 +3,11 @@ import { letterhead } from '@/books/billing/document';
 import { pledgeState } from '@/books/public/pledge-state';
 import { pageOfToken } from '@/books/public/pages';
 import { formatAmount } from '@/core/money';
-import { PublicFrame, PublicWord } from '@/ui/public/public-frame';
+import { PublicFrame } from '@/ui/public/public-frame';
 import { WaitFor } from '@/ui/public/wait-for';
 import { openBooks } from '../../../server/books';
 import { idParam, single, type SearchParams } from '../../../server/params';
-import { cameFrom, tooOften } from '../../../server/rate-limit';
+import { NoPublicPage } from '../../../server/no-public-page';
 import { GiveForm } from './give-form';
 
 export const metadata: Metadata = { title: 'Give', robots: { index: false, follow: false } };
@@ -30,12 +30,7 @@ export default async function GivePage({ params, searchParams }: Props) {
     };
   });
   if (!page || page.offer.kind !== 'giving') {
-    const often = await tooOften('wrong', await cameFrom());
-    return (
-      <PublicWord name="" title={often ? 'This page was asked for too often' : 'There is no page at this address'}>
-        <p>{often ? 'Wait a minute.' : 'Look whether the link is whole.'}</p>
-      </PublicWord>
-    );
+    return <NoPublicPage title="There is no page at this address" look="Look whether the link is whole." />;
   }
   const { offer } = page;
   return (

@@ -8,7 +8,8 @@ import { PublicFrame, PublicWord } from '@/ui/public/public-frame';
 import { WaitFor } from '@/ui/public/wait-for';
 import { openBooks } from '../../../server/books';
 import { single, type SearchParams } from '../../../server/params';
-import { cameFrom, tooOften } from '../../../server/rate-limit';
+import { NoPublicPage } from '../../../server/no-public-page';
+import { tooOften } from '../../../server/rate-limit';
 import { payNow } from './actions';
 
 export const metadata: Metadata = { title: 'Invoice', robots: { index: false, follow: false } };
@@ -32,11 +33,11 @@ export default async function PayLinkPage({ params, searchParams }: Props) {
   }
   const page = await books.read((db) => payPage(db, token, new Date()));
   if (!page) {
-    const often = await tooOften('wrong', await cameFrom());
     return (
-      <PublicWord name="" title={often ? 'This page was asked for too often' : 'There is no invoice at this address'}>
-        <p>{often ? 'Wait a minute.' : 'Look whether the link is whole, or ask who sent it to you.'}</p>
-      </PublicWord>
+      <NoPublicPage
+        title="There is no invoice at this address"
+        look="Look whether the link is whole, or ask who sent it to you."
+      />
     );
   }
   const { document, asked, discount, state, receipts } = page;

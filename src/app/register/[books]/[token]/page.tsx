@@ -4,10 +4,10 @@ import { pageOfToken, placesTaken } from '@/books/public/pages';
 import { ticketsOffered } from '@/books/public/register';
 import { formatDate } from '@/core/calendar';
 import { plural } from '@/core/words';
-import { PublicFrame, PublicWord } from '@/ui/public/public-frame';
+import { PublicFrame } from '@/ui/public/public-frame';
 import { openBooks } from '../../../server/books';
 import { single, type SearchParams } from '../../../server/params';
-import { cameFrom, tooOften } from '../../../server/rate-limit';
+import { NoPublicPage } from '../../../server/no-public-page';
 import { RegisterForm } from './register-form';
 
 export const metadata: Metadata = { title: 'Register', robots: { index: false, follow: false } };
@@ -32,12 +32,7 @@ export default async function RegisterPage({ params, searchParams }: Props) {
     };
   });
   if (!page || page.offer.kind !== 'registration') {
-    const often = await tooOften('wrong', await cameFrom());
-    return (
-      <PublicWord name="" title={often ? 'This page was asked for too often' : 'There is no page at this address'}>
-        <p>{often ? 'Wait a minute.' : 'Look whether the link is whole.'}</p>
-      </PublicWord>
-    );
+    return <NoPublicPage title="There is no page at this address" look="Look whether the link is whole." />;
   }
   const { offer } = page;
   return (

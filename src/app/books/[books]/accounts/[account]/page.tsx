@@ -3,7 +3,7 @@ import { accountRegister, parseRegisterCursor, registerValues } from '@/books/le
 import type { AccountId } from '@/core/ledger';
 import { formatAmount } from '@/core/money';
 import { PageTabs } from '@/ui/frame/rail';
-import { FilterChips } from '@/ui/parts/list-frame';
+import { UnderChips } from '@/ui/parts/list-frame';
 import { openBooks } from '../../../../server/books';
 import { idParam, single, type SearchParams } from '../../../../server/params';
 import { RegisterTable } from './register-table';
@@ -46,16 +46,7 @@ export default async function RegisterPage({ params, searchParams }: Props) {
             {formatAmount(credit, currency)}
           </span>
         </div>
-        {values.length > 0 ? (
-          <FilterChips
-            param="value"
-            label="Booked under"
-            choices={[
-              { value: '', label: 'All' },
-              ...values.map(({ id: of, name: label }) => ({ value: String(of), label })),
-            ]}
-          />
-        ) : null}
+        <UnderChips values={values} />
         <RegisterTable register={register} />
       </main>
     </>

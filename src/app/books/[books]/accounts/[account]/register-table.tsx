@@ -7,6 +7,7 @@ import { useMoney } from '@/ui/frame/books-context';
 import { ListFoot } from '@/ui/parts/list-frame';
 import { Empty } from '@/ui/parts/notice';
 import { TrailAmount } from '@/ui/parts/trail-amount';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 /** The lines of an account, newest first, with the balance after each. */
 export function RegisterTable({ register }: { register: Register }) {
@@ -22,26 +23,16 @@ export function RegisterTable({ register }: { register: Register }) {
   return (
     <div className="surface">
       <table className="list" aria-label={`Register of ${account.code} ${account.name}`}>
-        <thead>
-          <tr>
-            <th scope="col" style={{ width: 96 }}>
-              Date
-            </th>
-            <th scope="col" style={{ width: 70 }}>
-              Journal
-            </th>
-            <th scope="col">What, because</th>
-            <th scope="col" className="num">
-              Debit
-            </th>
-            <th scope="col" className="num">
-              Credit
-            </th>
-            <th scope="col" className="num">
-              Balance
-            </th>
-          </tr>
-        </thead>
+        <TableHeads
+          heads={[
+            { name: 'Date', width: 96 },
+            { name: 'Journal', width: 70 },
+            'What, because',
+            { name: 'Debit', num: true },
+            { name: 'Credit', num: true },
+            { name: 'Balance', num: true },
+          ]}
+        />
         <tbody>
           <tr className="totals">
             <td colSpan={3}>{count} lines</td>

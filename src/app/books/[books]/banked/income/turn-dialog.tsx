@@ -10,7 +10,7 @@ import { plural } from '@/core/words';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { BalanceMoves } from '@/ui/parts/entry';
 import { Notice } from '@/ui/parts/notice';
-import type { ActionAnswer } from '@/ui/parts/posting';
+import type { ActionAnswer } from '@/ui/parts/action-answer';
 import { previewTurnIntoReceipts } from './actions';
 
 interface Props {

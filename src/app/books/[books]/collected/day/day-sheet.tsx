@@ -5,6 +5,7 @@ import { formatUnits, type Currency, type Minor } from '@/core/money';
 import { plural } from '@/core/words';
 import { useMoney } from '@/ui/frame/books-context';
 import { Mark } from '@/ui/parts/mark';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 /** One site's day, as its till prints it: what was sold, how it was paid, and whether the two are the same. */
 export function DaySheet({ site, currency }: { site: DayAtSite; currency: Currency }) {
@@ -29,26 +30,16 @@ export function DaySheet({ site, currency }: { site: DayAtSite; currency: Curren
     <section className="two mb-3 day" aria-label={`${site.site}, the day`}>
       <div className="surface">
         <table className="list" aria-label={`${site.site}, what was sold`}>
-          <thead>
-            <tr>
-              <th scope="col">{site.site}</th>
-              <th scope="col" className="num">
-                Units
-              </th>
-              <th scope="col" className="num">
-                Gross
-              </th>
-              <th scope="col" className="num">
-                Discounts
-              </th>
-              <th scope="col" className="num">
-                Tax in it
-              </th>
-              <th scope="col" className="num">
-                Paid
-              </th>
-            </tr>
-          </thead>
+          <TableHeads
+            heads={[
+              site.site,
+              { name: 'Units', num: true },
+              { name: 'Gross', num: true },
+              { name: 'Discounts', num: true },
+              { name: 'Tax in it', num: true },
+              { name: 'Paid', num: true },
+            ]}
+          />
           <tbody>
             {site.items.map((item) => (
               <tr key={item.name}>{row(item)}</tr>
@@ -65,14 +56,7 @@ export function DaySheet({ site, currency }: { site: DayAtSite; currency: Curren
       </div>
       <div className="surface">
         <table className="list" aria-label={`${site.site}, how it was paid`}>
-          <thead>
-            <tr>
-              <th scope="col">Paid by</th>
-              <th scope="col" className="num">
-                Amount
-              </th>
-            </tr>
-          </thead>
+          <TableHeads heads={['Paid by', { name: 'Amount', num: true }]} />
           <tbody>
             {site.tenders.map(({ name, amount }) => (
               <tr key={name}>

@@ -11,7 +11,7 @@ import { parseAmount, sum } from '@/core/money';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { Notice } from '@/ui/parts/notice';
-import type { ActionAnswer } from '@/ui/parts/posting';
+import type { ActionAnswer } from '@/ui/parts/action-answer';
 import { keyBatchNow, previewBatch } from '../key/actions';
 import { besideFund, dimensionsOf, fundDimension } from '../key/key-fields';
 import type { KeyLists } from '../key/key-lists';

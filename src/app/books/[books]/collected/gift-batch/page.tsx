@@ -7,6 +7,7 @@ import { openBooks } from '../../../../server/books';
 import { keyLists } from '../key/key-lists';
 import { COLLECTED_PAGES } from '../pages';
 import { BatchForm } from './batch-form';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 export default async function GiftBatchPage({ params }: { params: Promise<{ books: string }> }) {
   const { books } = await params;
@@ -34,19 +35,15 @@ export default async function GiftBatchPage({ params }: { params: Promise<{ book
             <h2>Keyed before</h2>
             <div className="surface">
               <table className="list" aria-label="Gift batches">
-                <thead>
-                  <tr>
-                    <th scope="col">Reference</th>
-                    <th scope="col">Paid out by</th>
-                    <th scope="col">Days</th>
-                    <th scope="col" className="num">
-                      Gifts
-                    </th>
-                    <th scope="col" className="num">
-                      Gross
-                    </th>
-                  </tr>
-                </thead>
+                <TableHeads
+                  heads={[
+                    'Reference',
+                    'Paid out by',
+                    'Days',
+                    { name: 'Gifts', num: true },
+                    { name: 'Gross', num: true },
+                  ]}
+                />
                 <tbody>
                   {batches.map((batch) => (
                     <tr key={batch.id}>

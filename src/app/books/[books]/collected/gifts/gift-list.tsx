@@ -13,6 +13,7 @@ import { useToasts } from '@/ui/frame/toasts';
 import { Mark } from '@/ui/parts/mark';
 import { TrailAmount } from '@/ui/parts/trail-amount';
 import { thankNow } from '../key/actions';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 /** Letters are written a few at a time: each has a receipt to print, and others want to write to the books meanwhile. */
 const AT_ONCE = 10;
@@ -44,19 +45,9 @@ export function GiftList({ gifts, total }: { gifts: readonly GiftView[]; total: 
   return (
     <div className="surface">
       <table className="list" aria-label="Gifts">
-        <thead>
-          <tr>
-            <th scope="col">Date</th>
-            <th scope="col">Donor</th>
-            <th scope="col">Fund</th>
-            <th scope="col">Receipt</th>
-            <th scope="col" className="num">
-              Amount
-            </th>
-            <th scope="col">Thanked</th>
-            <th scope="col">Year’s statement</th>
-          </tr>
-        </thead>
+        <TableHeads
+          heads={['Date', 'Donor', 'Fund', 'Receipt', { name: 'Amount', num: true }, 'Thanked', 'Year’s statement']}
+        />
         <tbody>
           {gifts.map((gift) => (
             <tr key={gift.id}>

@@ -10,7 +10,7 @@ import { useBooks } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { EntryPreview } from '@/ui/parts/entry';
 import { Notice } from '@/ui/parts/notice';
-import type { ActionAnswer } from '@/ui/parts/posting';
+import type { ActionAnswer } from '@/ui/parts/action-answer';
 import { PayerSelect } from '../../owed/payers/payer-select';
 import { keyNow, previewKey } from './actions';
 import { besideFund, readKeyed, type KeyFields } from './key-fields';

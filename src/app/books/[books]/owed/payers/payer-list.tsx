@@ -11,6 +11,7 @@ import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { mergePayersNow } from '../../actions';
 import { PayerSelect } from './payer-select';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 /** Payers with what is in the books of them; one can be merged into another. */
 export function PayerList({ rows }: { rows: readonly PayerRow[] }) {
@@ -21,24 +22,16 @@ export function PayerList({ rows }: { rows: readonly PayerRow[] }) {
     <>
       <div className="surface">
         <table className="list" aria-label="Payers">
-          <thead>
-            <tr>
-              <th scope="col">Name</th>
-              <th scope="col">Email</th>
-              <th scope="col" className="num">
-                Invoices
-              </th>
-              <th scope="col" className="num">
-                Open
-              </th>
-              <th scope="col" className="num">
-                Receipts
-              </th>
-              <th scope="col">
-                <span className="visually-hidden">Acts</span>
-              </th>
-            </tr>
-          </thead>
+          <TableHeads
+            heads={[
+              'Name',
+              'Email',
+              { name: 'Invoices', num: true },
+              { name: 'Open', num: true },
+              { name: 'Receipts', num: true },
+              { name: 'Acts', hidden: true },
+            ]}
+          />
           <tbody>
             {rows.map((row) => (
               <tr key={row.id}>

@@ -9,6 +9,7 @@ import { Empty } from '@/ui/parts/notice';
 import { openBooks } from '../../../../server/books';
 import { OWED_PAGES } from '../pages';
 import { RunPlans } from './run-plans';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 const EVERY = { month: 'each month', quarter: 'each quarter', year: 'each year' } as const;
 
@@ -43,18 +44,7 @@ export default async function PlansPage({ params }: { params: Promise<{ books: s
         ) : (
           <div className="surface">
             <table className="list" aria-label="Plans">
-              <thead>
-                <tr>
-                  <th scope="col">State</th>
-                  <th scope="col">Plan</th>
-                  <th scope="col">Payer</th>
-                  <th scope="col">Bills</th>
-                  <th scope="col">Next</th>
-                  <th scope="col" className="num">
-                    Gross
-                  </th>
-                </tr>
-              </thead>
+              <TableHeads heads={['State', 'Plan', 'Payer', 'Bills', 'Next', { name: 'Gross', num: true }]} />
               <tbody>
                 {plans.map((plan) => (
                   <tr key={plan.id}>

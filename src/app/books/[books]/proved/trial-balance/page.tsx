@@ -5,12 +5,13 @@ import { railOf } from '@/books/today/rail';
 import { parsePlainDate, formatDate } from '@/core/calendar';
 import { formatAmount, minor, sum, type Minor } from '@/core/money';
 import { PageTabs } from '@/ui/frame/rail';
-import { FilterChips } from '@/ui/parts/list-frame';
+import { UnderChips } from '@/ui/parts/list-frame';
 import { Mark } from '@/ui/parts/mark';
 import { openBooks } from '../../../../server/books';
 import { idParam, single, type SearchParams } from '../../../../server/params';
 import { PROVED_PAGES } from '../pages';
 import { AsOf } from '@/ui/parts/as-of';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 interface Props {
   readonly params: Promise<{ books: string }>;
@@ -57,31 +58,12 @@ export default async function TrialBalancePage({ params, searchParams }: Props) 
             </a>
           </div>
         </div>
-        {values.length > 0 ? (
-          <FilterChips
-            param="value"
-            label="Booked under"
-            choices={[
-              { value: '', label: 'All' },
-              ...values.map(({ id: of, name: label }) => ({ value: String(of), label })),
-            ]}
-          />
-        ) : null}
+        <UnderChips values={values} />
         <div className="surface">
           <table className="list" aria-label={`Trial balance at the end of ${formatDate(date)}`}>
-            <thead>
-              <tr>
-                <th scope="col">Code</th>
-                <th scope="col">Account</th>
-                <th scope="col">Class</th>
-                <th scope="col" className="num">
-                  Debit
-                </th>
-                <th scope="col" className="num">
-                  Credit
-                </th>
-              </tr>
-            </thead>
+            <TableHeads
+              heads={['Code', 'Account', 'Class', { name: 'Debit', num: true }, { name: 'Credit', num: true }]}
+            />
             <tbody>
               {moved.map((account) => (
                 <tr key={account.id}>

@@ -8,7 +8,7 @@ import type { DimensionView } from '@/books/dimensions/dimensions';
 import { useBooks } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { Empty } from '@/ui/parts/notice';
-import type { ActionAnswer } from '@/ui/parts/posting';
+import type { ActionAnswer } from '@/ui/parts/action-answer';
 import { addDimensionNow, removeDimensionNow, requireDimensionNow, setDimensionValueNow } from '../../actions';
 
 interface Props {

@@ -14,6 +14,7 @@ import { FetchButton } from './fetch-button';
 import { momentWords } from './moment';
 import { RunLog } from './run-log';
 import { TimingForm } from './timing-form';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 interface Props {
   readonly params: Promise<{ books: string }>;
@@ -47,19 +48,15 @@ export default async function FetchingPage({ params, searchParams }: Props) {
             ) : (
               <div className="surface">
                 <table className="list" aria-label="Connections">
-                  <thead>
-                    <tr>
-                      <th scope="col">From</th>
-                      <th scope="col">When</th>
-                      <th scope="col">Next</th>
-                      <th scope="col" className="num">
-                        It says it holds
-                      </th>
-                      <th scope="col">
-                        <span className="visually-hidden">What to do</span>
-                      </th>
-                    </tr>
-                  </thead>
+                  <TableHeads
+                    heads={[
+                      'From',
+                      'When',
+                      'Next',
+                      { name: 'It says it holds', num: true },
+                      { name: 'What to do', hidden: true },
+                    ]}
+                  />
                   <tbody>
                     {connections.map((one) => (
                       <tr key={one.id} className={one.id === open ? 'current' : undefined}>

@@ -8,6 +8,7 @@ import type { MapLayer } from '@/core/map';
 import { add, ZERO, type Minor } from '@/core/money';
 import { useMoney } from '@/ui/frame/books-context';
 import { valueName } from './map-words';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 type Share = MapLayer | 'nothing';
 
@@ -53,16 +54,16 @@ export function ChannelGrid({ map, report, onDefault }: Props) {
   return (
     <div className="surface">
       <table className="list" aria-label="Channels and what is decided">
-        <thead>
-          <tr>
-            <th scope="col">Channel</th>
-            <th scope="col">Deposited in, paid out to</th>
-            <th scope="col">Fees, refunds, tips</th>
-            <th scope="col">Sales when nothing else decides</th>
-            <th scope="col">Tax</th>
-            <th scope="col">Income decided by, last 12 months</th>
-          </tr>
-        </thead>
+        <TableHeads
+          heads={[
+            'Channel',
+            'Deposited in, paid out to',
+            'Fees, refunds, tips',
+            'Sales when nothing else decides',
+            'Tax',
+            'Income decided by, last 12 months',
+          ]}
+        />
         <tbody>
           {map.channels.map((channel) => (
             <tr key={channel.id}>

@@ -10,7 +10,7 @@ import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { JobProgress, useJob } from '@/ui/parts/job';
 import { moveRuleNow, setDefaultNow } from '../../actions';
-import type { ActionAnswer } from '@/ui/parts/posting';
+import type { ActionAnswer } from '@/ui/parts/action-answer';
 import { ChannelGrid } from './channel-grid';
 import { PostAgain } from './post-again';
 import { RuleForm } from './rule-form';

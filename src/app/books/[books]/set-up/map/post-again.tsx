@@ -13,6 +13,7 @@ import { useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { JobProgress, useJob } from '@/ui/parts/job';
 import { valueName } from './map-words';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 /** Posted receipts that the map would book otherwise now, with before and after, to be posted again by choice. */
 export function PostAgain({ map }: { map: MapPage }) {
@@ -70,14 +71,7 @@ export function PostAgain({ map }: { map: MapPage }) {
             <p className="mb-0">Closed months and daily summaries are not looked at.</p>
           ) : (
             <table className="list" aria-label="Posted otherwise">
-              <thead>
-                <tr>
-                  <th scope="col">Again</th>
-                  <th scope="col">Receipt</th>
-                  <th scope="col">Posted to</th>
-                  <th scope="col">The map has</th>
-                </tr>
-              </thead>
+              <TableHeads heads={['Again', 'Receipt', 'Posted to', 'The map has']} />
               <tbody>
                 {list?.listed.map((row) => (
                   <tr key={row.id}>

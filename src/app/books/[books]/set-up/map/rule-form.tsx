@@ -12,7 +12,7 @@ import type { Trial as TrialReport } from '@/books/map/try-rule';
 import { useBooks } from '@/ui/frame/books-context';
 import { JobProgress, useJob } from '@/ui/parts/job';
 import { Notice } from '@/ui/parts/notice';
-import type { ActionAnswer } from '@/ui/parts/posting';
+import type { ActionAnswer } from '@/ui/parts/action-answer';
 import { findPayersNow, removeRuleNow, saveRuleNow } from '../../actions';
 import { AnyOf } from './any-of';
 import { emptyRule, fieldsOfRule, ruleOfFields, type RuleFields } from './rule-fields';

@@ -7,6 +7,7 @@ import type { MapPage, RuleRow } from '@/books/map/map-page';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { Empty } from '@/ui/parts/notice';
 import { conditionWords, landingWords, troubleWords } from './map-words';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 interface Props {
   readonly map: MapPage;
@@ -35,17 +36,7 @@ export function RuleList({ map, report, open, onMove }: Props) {
   return (
     <div className="surface">
       <table className="list" aria-label="Map rules">
-        <thead>
-          <tr>
-            <th scope="col">Place</th>
-            <th scope="col">Rule</th>
-            <th scope="col">When</th>
-            <th scope="col">Then</th>
-            <th scope="col" className="num">
-              Last 12 months
-            </th>
-          </tr>
-        </thead>
+        <TableHeads heads={['Place', 'Rule', 'When', 'Then', { name: 'Last 12 months', num: true }]} />
         <tbody>
           {map.rules.map((rule) => {
             const share = report?.rules.find((row) => row.rule === rule.id);

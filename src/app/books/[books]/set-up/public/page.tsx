@@ -6,6 +6,7 @@ import { Mark } from '@/ui/parts/mark';
 import { Empty } from '@/ui/parts/notice';
 import { openBooks } from '../../../../server/books';
 import { SET_UP_PAGES } from '../pages';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 export default async function PublicPagesPage({ params }: { params: Promise<{ books: string }> }) {
   const { books } = await params;
@@ -35,16 +36,7 @@ export default async function PublicPagesPage({ params }: { params: Promise<{ bo
         ) : (
           <div className="surface">
             <table className="list" aria-label="Public pages">
-              <thead>
-                <tr>
-                  <th scope="col">State</th>
-                  <th scope="col">Title</th>
-                  <th scope="col">Kind</th>
-                  <th scope="col">Paid through</th>
-                  <th scope="col">So far</th>
-                  <th scope="col">Address</th>
-                </tr>
-              </thead>
+              <TableHeads heads={['State', 'Title', 'Kind', 'Paid through', 'So far', 'Address']} />
               <tbody>
                 {pages.map((page) => {
                   const address = `/${page.offer.kind === 'giving' ? 'give' : 'register'}/${books}/${page.token}`;

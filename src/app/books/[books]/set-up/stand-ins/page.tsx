@@ -10,6 +10,7 @@ import { worlds } from '../../../../server/standins';
 import { SET_UP_PAGES } from '../pages';
 import { NextDay } from './next-day';
 import { Outbox } from './outbox';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 const WEATHER = { fine: '', shaky: 'busy at first', down: 'closed all day' } as const;
 const DAYS_SHOWN = 10;
@@ -90,27 +91,17 @@ export default async function StandInsPage({ params }: { params: Promise<{ books
             <h2>Days gone through</h2>
             <div className="surface">
               <table className="list" aria-label="Days gone through">
-                <thead>
-                  <tr>
-                    <th scope="col">Day</th>
-                    <th scope="col" className="num">
-                      Receipts
-                    </th>
-                    <th scope="col" className="num">
-                      Refunds
-                    </th>
-                    <th scope="col" className="num">
-                      Chargebacks
-                    </th>
-                    <th scope="col" className="num">
-                      Payouts
-                    </th>
-                    <th scope="col" className="num">
-                      Bank lines
-                    </th>
-                    <th scope="col">Card desk</th>
-                  </tr>
-                </thead>
+                <TableHeads
+                  heads={[
+                    'Day',
+                    { name: 'Receipts', num: true },
+                    { name: 'Refunds', num: true },
+                    { name: 'Chargebacks', num: true },
+                    { name: 'Payouts', num: true },
+                    { name: 'Bank lines', num: true },
+                    'Card desk',
+                  ]}
+                />
                 <tbody>
                   {[...world.days]
                     .reverse()

@@ -18,6 +18,7 @@ import { setAttachmentNow } from '../../actions';
 import { OWED_PAGES } from '../../pages';
 import { EditPayer } from './edit-payer';
 import { PayBack } from './pay-back';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 interface Props {
   readonly params: Promise<{ books: string; payer: string }>;
@@ -106,19 +107,9 @@ export default async function PayerPage({ params, searchParams }: Props) {
             </form>
             <div className="surface">
               <table className="list" aria-label="Account">
-                <thead>
-                  <tr>
-                    <th scope="col">Date</th>
-                    <th scope="col">What</th>
-                    <th scope="col">Document</th>
-                    <th scope="col" className="num">
-                      Amount
-                    </th>
-                    <th scope="col" className="num">
-                      Owed
-                    </th>
-                  </tr>
-                </thead>
+                <TableHeads
+                  heads={['Date', 'What', 'Document', { name: 'Amount', num: true }, { name: 'Owed', num: true }]}
+                />
                 <tbody>
                   <tr className="group">
                     <td colSpan={4}>Before {formatDate(account.from)}</td>

@@ -13,8 +13,9 @@ import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { EntryPreview } from '@/ui/parts/entry';
 import { Notice } from '@/ui/parts/notice';
-import type { ActionAnswer } from '@/ui/parts/posting';
+import type { ActionAnswer } from '@/ui/parts/action-answer';
 import { previewSettle, settleNow } from '../../../actions';
+import { TableHeads } from '@/ui/parts/plain-table';
 
 interface Props {
   readonly credits: readonly CreditView[];
@@ -107,22 +108,16 @@ export function SettleSheet({ credits, invoices, limit, payer }: Props) {
         </div>
         <div className="surface">
           <table className="list" aria-label="Open invoices">
-            <thead>
-              <tr>
-                <th scope="col">Invoice</th>
-                <th scope="col">Due</th>
-                <th scope="col" className="num">
-                  Open
-                </th>
-                <th scope="col" className="num">
-                  Put to it
-                </th>
-                <th scope="col">Besides</th>
-                <th scope="col" className="num">
-                  Then open
-                </th>
-              </tr>
-            </thead>
+            <TableHeads
+              heads={[
+                'Invoice',
+                'Due',
+                { name: 'Open', num: true },
+                { name: 'Put to it', num: true },
+                'Besides',
+                { name: 'Then open', num: true },
+              ]}
+            />
             <tbody>
               {rows.map(({ invoice, put, amount, writeOff, rest }) => (
                 <tr key={invoice.id}>
