@@ -15,26 +15,37 @@ import { writeReversals } from './reversals';
 const range = z.object({ from: z.number().int(), to: z.number().int() });
 type Range = z.infer<typeof range>;
 
-/** What of invoices, receipts and daily summaries stands in these journals and is not reversed. */
-async function posted(db: Reading, { from, to }: Range) {
-  const { rows } = await sql<{ id: number; kind: 'invoice' | 'receipt' | 'summary'; source: number }>`
-    SELECT j.id, j.source_kind AS kind, j.source_id AS source FROM journal j
-    WHERE j.id BETWEEN ${from} AND ${to} AND j.source_kind IN ('invoice', 'receipt', 'summary')
-      AND NOT EXISTS (SELECT 1 FROM journal r WHERE r.reverses_id = j.id)
-    ORDER BY j.id
+interface Standing {
+  readonly id: number;
+  readonly kind: 'invoice' | 'receipt' | 'summary';
+  readonly source: number;
+}
+
+/**
+ * What of invoices, receipts and daily summaries stands in these journals and is not reversed. Of a receipt that was posted again
+ * since, by the map or as it was before, the entry that stands now is meant: there is one at a time.
+ */
+async function posted(db: Reading, { from, to }: Range): Promise<Standing[]> {
+  const { rows } = await sql<Standing>`
+    SELECT s.id, s.source_kind AS kind, s.source_id AS source FROM journal j JOIN journal s
+      ON s.source_kind = j.source_kind AND s.source_id = j.source_id AND (s.id = j.id OR j.source_kind = 'receipt')
+    WHERE j.id BETWEEN ${from} AND ${to} AND j.source_kind IN ('invoice', 'receipt', 'summary') AND j.reverses_id IS NULL
+      AND s.reverses_id IS NULL AND NOT EXISTS (SELECT 1 FROM journal r WHERE r.reverses_id = s.id)
+    GROUP BY s.id ORDER BY s.id
   `.execute(db);
   return rows;
 }
 
-async function paidInvoice(db: Reading, range: Range): Promise<Refusal | null> {
+/** An invoice among these that something was paid of which is not given back with it. */
+async function paidInvoice(db: Reading, journals: readonly Standing[]): Promise<Refusal | null> {
+  const taken = sql`(SELECT value FROM json_each(${JSON.stringify(journals.map(({ id }) => id))}))`;
   // Receipts that are reversed together with their invoice give back first, so only what stays counts.
   const { rows } = await sql<{ number: string; paid: number; currency: string }>`
     SELECT i.number, i.paid + coalesce((
       SELECT sum(e.amount) FROM invoice_entry e
-      WHERE e.invoice_id = i.id AND e.kind <> 'issued' AND e.journal_id BETWEEN ${range.from} AND ${range.to}), 0)
-      AS paid, i.currency
+      WHERE e.invoice_id = i.id AND e.kind <> 'issued' AND e.journal_id IN ${taken}), 0) AS paid, i.currency
     FROM journal j JOIN invoice i ON i.id = j.source_id AND i.journal_id = j.id
-    WHERE j.id BETWEEN ${range.from} AND ${range.to} AND j.source_kind = 'invoice' AND i.paid <> 0
+    WHERE j.id IN ${taken} AND j.source_kind = 'invoice' AND i.paid <> 0
   `.execute(db);
   const paid = rows.find((row) => row.paid !== 0);
   return paid
@@ -102,7 +113,7 @@ export const reverse: Command<Range, Posting> = {
   async run(tx, input, context) {
     const journals = await posted(tx.db, input);
     if (journals.length === 0) return refuse({ code: 'not-posted', what: 'journal', name: String(input.from) });
-    const paid = (await ownInvoice(tx.db, input)) ?? (await paidInvoice(tx.db, input));
+    const paid = (await ownInvoice(tx.db, input)) ?? (await paidInvoice(tx.db, journals));
     return paid ? refuse(paid) : reverseJournals(tx, journals, context);
   },
 };

@@ -122,17 +122,20 @@ export const forgetLearnt: Command<{ channel: number; upTo: PlainDate | null }, 
 export const keepBankName: Command<{ payer: number; name: string; keep: boolean }, null> = {
   name: 'keep-bank-name',
   input: z.object({ payer: z.number().int(), name: z.string().trim().min(1).max(200), keep: z.boolean() }),
-  async run({ db }, { payer, name, keep }) {
+  async run(tx, { payer, name, keep }, context) {
+    const { db } = tx;
     const row = await db.selectFrom('payer').select('name').where('id', '=', payer).executeTakeFirst();
     if (!row) return refuse({ code: 'not-found', what: 'payer', id: String(payer) });
     const undo = { command: 'keep-bank-name', input: { payer, name, keep: !keep }, label: keep ? `forget ${name}` : `keep ${name}` }; // prettier-ignore
     if (!keep) {
       await db.deleteFrom('payer_alias').where('payer_id', '=', payer).where('name', '=', name).where('email', '=', '').execute(); // prettier-ignore
+      await askAgain(tx, context);
       return done(null, `Forgot that ${row.name} appears as ${name}`, undo);
     }
     const there = await db.selectFrom('payer_alias').select('payer_id').where('name', '=', name).where('email', '=', '').executeTakeFirst(); // prettier-ignore
     if (there) return refuse({ code: 'name-taken', what: 'name at the bank', name });
     await db.insertInto('payer_alias').values({ payer_id: payer, name, email: '' }).execute();
+    await askAgain(tx, context);
     return done(null, `${row.name} appears at the bank as ${name}`, undo);
   },
 };

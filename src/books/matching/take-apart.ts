@@ -6,6 +6,7 @@ import { done, refuse, type Command } from '../command';
 import { balanceMoves, type BalanceMove } from '../ledger/balances';
 import { JournalWriter } from '../ledger/journal-writer';
 import { writeReversals } from '../ledger/reversals';
+import type { Reading } from '../store';
 import { usedCredit } from './kept-over';
 import { askAgain } from './ask-again';
 import { channelsTold, learnFeeSteps } from './learn-fee-steps';
@@ -33,13 +34,32 @@ export interface TakenApart {
 
 const counted = (list: readonly number[]) => sql`(SELECT value FROM json_each(${JSON.stringify(list)}))`;
 
+/**
+ * The matches that stand for these now: one that was taken apart and confirmed again as it was stands under another number. A match
+ * that nothing stands for is itself.
+ */
+async function standingFor(db: Reading, ids: readonly number[]): Promise<number[]> {
+  const same = (one: string, other: string) =>
+    sql.raw(`NOT EXISTS (SELECT kind, ref_id, gross FROM match_part WHERE match_id = ${one}
+      EXCEPT SELECT kind, ref_id, gross FROM match_part WHERE match_id = ${other})`);
+  const { rows } = await sql<{ id: number }>`
+    SELECT coalesce((
+      SELECT n.id FROM match_line a JOIN match_line b ON b.statement_line_id = a.statement_line_id AND b.live = 1 AND b.place = 1
+      JOIN match n ON n.id = b.match_id AND n.rest = m.rest AND n.rest_account_id IS m.rest_account_id
+      WHERE a.match_id = m.id AND a.place = 1 AND m.undone_at IS NOT NULL AND ${same('m.id', 'n.id')} AND ${same('n.id', 'm.id')}
+    ), wanted.value) AS id
+    FROM json_each(${JSON.stringify(ids)}) AS wanted LEFT JOIN match m ON m.id = wanted.value ORDER BY wanted.key
+  `.execute(db);
+  return rows.map(({ id }) => id);
+}
+
 /** Takes confirmed matches apart: opposite entries, and lines and parts free again. The dry run tells the consequence. */
 export const takeApart: Command<z.infer<typeof oneOrMore>, TakenApart> = {
   name: 'take-apart',
   input: oneOrMore,
   async run(tx, input, context) {
     const { db } = tx;
-    const ids = 'match' in input ? [input.match] : input.matches;
+    const ids = await standingFor(db, 'match' in input ? [input.match] : input.matches);
     const wanted = counted(ids);
     const { rows: matches } = await sql<{ id: number; journal_id: number; undone_at: string | null }>`
       SELECT id, journal_id, undone_at FROM match WHERE id IN ${wanted} ORDER BY id

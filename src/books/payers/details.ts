@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { textInput } from '../billing/bill-input';
+import { askAgain } from '../matching/ask-again';
 import { done, refuse, type Command } from '../command';
 import type { Reading } from '../store';
 
@@ -82,7 +83,8 @@ export const setPayerDetails: Command<Input, { payer: number }> = {
     /** Another payer has this email, and they are two all the same. */
     evenSo: z.boolean().optional(),
   }),
-  async run({ db }, { payer, details, evenSo }) {
+  async run(tx, { payer, details, evenSo }, context) {
+    const { db } = tx;
     const before = payer === null ? null : await payerDetails(db, payer);
     if (payer !== null && before === null) return refuse({ code: 'not-found', what: 'payer', id: String(payer) });
     if (before && JSON.stringify(before) === JSON.stringify(details)) return done({ payer: payer! }, null);
@@ -135,6 +137,8 @@ export const setPayerDetails: Command<Input, { payer: number }> = {
         .values({ channel_id: channel, external_id: external, payer_id: id })
         .execute();
     }
+    // Deposits are told by names.
+    if (before && before.name !== details.name) await askAgain(tx, context);
     const archive = { ...details, archived: true };
     return done({ payer: id }, `${payer === null ? 'Added' : 'Changed'} payer ${details.name}`, {
       command: 'set-payer-details',

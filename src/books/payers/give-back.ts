@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
+import { askAgain } from '../matching/ask-again';
 import { done, type Command, type Undo } from '../command';
 import type { Reading, Writing } from '../store';
 
@@ -59,7 +60,8 @@ export function giveBack(what: Partial<Before>, label: string): Undo {
 export const givePayersBack: Command<z.input<typeof before>, null> = {
   name: 'give-payers-back',
   input: before,
-  async run({ db }, input) {
+  async run(tx, input, context) {
+    const { db } = tx;
     const { receipts, invoices, channels, externals, keptAliases, aliases, rules, made, unmerge } = before.parse(input);
     await sql`
       UPDATE receipt SET payer_id = t.payer, payer_said = t.said
@@ -102,6 +104,7 @@ export const givePayersBack: Command<z.input<typeof before>, null> = {
           AND NOT EXISTS (SELECT 1 FROM channel WHERE payer_id = ${made})
       `.execute(db);
     }
+    await askAgain(tx, context);
     return done(null, 'Put payers back as they were');
   },
 };

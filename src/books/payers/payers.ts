@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { nameWords, payerReasonWords, payersInNote } from '@/core/payers';
+import { askAgain } from '../matching/ask-again';
 import { done, refuse, type Command } from '../command';
 import type { Reading } from '../store';
 
@@ -52,7 +53,8 @@ export const setPayer: Command<
       })
       .optional(),
   }),
-  async run({ db }, { receipt, payer, make }) {
+  async run(tx, { receipt, payer, make }, context) {
+    const { db } = tx;
     const row = await db
       .selectFrom('receipt')
       .select(['external_id', 'payer_id'])
@@ -84,6 +86,7 @@ export const setPayer: Command<
     }
     if (to === row.payer_id) return done({ payer: to }, null);
     await db.updateTable('receipt').set({ payer_id: to, payer_said: null }).where('id', '=', receipt).execute();
+    await askAgain(tx, context);
     return done({ payer: to }, `Set who paid receipt ${row.external_id}`, {
       command: 'set-payer',
       input: { receipt, payer: row.payer_id },

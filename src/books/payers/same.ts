@@ -4,6 +4,7 @@ import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
 import type { Minor } from '@/core/money';
 import { plural } from '@/core/words';
+import { askAgain } from '../matching/ask-again';
 import { done, refuse, type Command } from '../command';
 import type { Reading } from '../store';
 import { aliasFor, giveBack, payerOf } from './give-back';
@@ -76,7 +77,8 @@ export const saidIs: Command<SaidIsInput, { payer: number; receipts: number }> =
     payer: z.number().int().nullable(),
     is: z.number().int().nullable(),
   }),
-  async run({ db }, { said, payer, is }) {
+  async run(tx, { said, payer, is }, context) {
+    const { db } = tx;
     const { name, email } = nameAndEmail(said);
     const { rows } = await sql<{ id: number }>`
       SELECT id FROM receipt WHERE payer_said = ${said} AND payer_id IS ${payer}
@@ -99,6 +101,7 @@ export const saidIs: Command<SaidIsInput, { payer: number; receipts: number }> =
       UPDATE receipt SET payer_id = ${to.id}, payer_said = NULL WHERE payer_said = ${said} AND payer_id IS ${payer}
     `.execute(db);
     const alias = is === null ? [] : await aliasFor(db, { name, email, payer: to.id });
+    await askAgain(tx, context);
     return done(
       { payer: to.id, receipts: receipts.length },
       `${name || email} is ${is === null ? 'a payer of their own' : to.name}, ${plural(receipts.length, 'receipt')}`,
@@ -111,7 +114,8 @@ export const saidIs: Command<SaidIsInput, { payer: number; receipts: number }> =
 export const mergePayers: Command<{ from: number; into: number }, { receipts: number; invoices: number }> = {
   name: 'merge-payers',
   input: z.object({ from: z.number().int(), into: z.number().int() }),
-  async run({ db }, { from, into }) {
+  async run(tx, { from, into }, context) {
+    const { db } = tx;
     const [one, other] = [await payerOf(db, from), await payerOf(db, into)];
     if (!one) return refuse({ code: 'not-found', what: 'payer', id: String(from) });
     if (!other) return refuse({ code: 'not-found', what: 'payer', id: String(into) });
@@ -144,6 +148,7 @@ export const mergePayers: Command<{ from: number; into: number }, { receipts: nu
     const rules = await putInRules(db, 'payers', from, into);
     await db.updateTable('payer').set({ merged_into: into }).where('id', '=', from).execute();
     const aliases = await aliasFor(db, { name: one.name, email: one.email, payer: into });
+    await askAgain(tx, context);
     return done(
       { receipts: receipts.length, invoices: invoices.length },
       `Merged ${one.name} into ${other.name}`,
