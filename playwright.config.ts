@@ -1,11 +1,13 @@
 import { defineConfig } from '@playwright/test';
+import { availableParallelism } from 'node:os';
 
 const PORT = Number(process.env.E2E_PORT ?? 4377);
 
 export default defineConfig({
   testDir: 'tests/e2e',
   fullyParallel: false,
-  workers: 1,
+  // Each worker has a server and books of its own; the tests of a file follow each other.
+  workers: Math.min(2, availableParallelism()),
   retries: 0,
   timeout: 90_000,
   // The machine may be busy with other things; what is awaited comes or does not.

@@ -3,17 +3,35 @@ import { plural } from '@/core/words';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { done, refuse, type Command, type CommandContext, type Outcome, type Refusal } from '../command';
+import type { Minor } from '@/core/money';
 import { writeInvoices } from '../invoices/post';
+import { asTheyWere, postAsBefore, standingBefore } from '../receipts/post-as-before';
 import { journalsOf, receiptsToPost, writeReceipts, type ReceiptsToPost } from '../receipts/write-receipts';
 import type { Reading, Writing } from '../store';
 import { balanceMoves } from './balances';
-import { JournalWriter } from './journal-writer';
+import { JournalWriter, type PlannedJournal } from './journal-writer';
 import { entryView, PostingReport, type Posting } from './posting';
 import { journalLines } from './entry-view';
 import { writeReversals } from './reversals';
 
 const range = z.object({ from: z.number().int(), to: z.number().int() });
 type Range = z.infer<typeof range>;
+
+const amount = z.custom<Minor>((value) => Number.isSafeInteger(value), 'an amount');
+/** These reversals, and how the receipts stood before them, as far as that was kept. */
+const reversed = range.extend({
+  before: z
+    .array(
+      z.object({
+        receipt: z.number().int(),
+        journal: z.number().int(),
+        notHeld: amount,
+        carried: amount.nullable(),
+        madeOf: z.string(),
+      }),
+    )
+    .default([]),
+});
 
 interface Standing {
   readonly id: number;
@@ -72,6 +90,7 @@ async function reverseJournals(
   context: CommandContext,
 ): Promise<Outcome<Posting>> {
   const { db } = tx;
+  const before = await standingBefore(tx, journals.map(({ id }) => id)); // prettier-ignore
   const writer = await JournalWriter.open(tx, context);
   const written = await writeReversals(
     tx,
@@ -103,7 +122,11 @@ async function reverseJournals(
     journals: written,
   };
   const what = n === 1 ? first.memo.replace('Reversal: ', '') : `${n} entries`;
-  return done(value, `Reversed ${what}`, { command: 'post-again', input: written, label: `post ${what} again` });
+  return done(value, `Reversed ${what}`, {
+    command: 'post-again',
+    input: { ...written, before },
+    label: `post ${what} again`,
+  });
 }
 
 /** Reverses posted invoices and receipts by opposite entries (recipe 25); they can then be posted again. */
@@ -144,11 +167,15 @@ async function receiptsOfDays(db: Reading, summaries: readonly number[]): Promis
   return rows.map((row) => row.id);
 }
 
-/** Posts again what these reversals took out. */
-export const postAgain: Command<Range, Posting> = {
+/**
+ * Posts again what these reversals took out: receipts as they were, whatever the map says now, as long as nothing of them or of
+ * what they paid has changed since; all else as it is posted today.
+ */
+export const postAgain: Command<z.input<typeof reversed>, Posting> = {
   name: 'post-again',
-  input: range,
-  async run(tx, { from, to }, context) {
+  input: reversed as z.ZodType<z.input<typeof reversed>>,
+  async run(tx, input, context) {
+    const { from, to, before } = reversed.parse(input);
     const { rows } = await sql<{ kind: string; source: number }>`
       SELECT o.source_kind AS kind, o.source_id AS source FROM journal r JOIN journal o ON o.id = r.reverses_id
       WHERE r.id BETWEEN ${from} AND ${to} ORDER BY o.id
@@ -157,9 +184,14 @@ export const postAgain: Command<Range, Posting> = {
     const writer = await JournalWriter.open(tx, context);
     const report = new PostingReport(writer);
     await writeInvoices(tx, { ids: of('invoice') }, context, report);
+    const same = await asTheyWere(tx, before);
+    const grossOf = new Map(same.map(({ receipt, madeOf }) => [receipt, (JSON.parse(madeOf) as [Minor])[0]]));
+    const into = { write: (journal: PlannedJournal, receipt: number) => report.post(journal, grossOf.get(receipt)!), flush: () => report.flush() }; // prettier-ignore
+    await postAsBefore(tx, into, same);
+    const asBefore = new Set(same.map(({ receipt }) => receipt));
     await writeReceipts(
       tx,
-      { ids: [...of('receipt'), ...(await receiptsOfDays(tx.db, of('summary')))] },
+      { ids: [...of('receipt').filter((id) => !asBefore.has(id)), ...(await receiptsOfDays(tx.db, of('summary')))] },
       context,
       writer,
       report,
