@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import type { AccountId } from '@/core/ledger';
 import { done, refuse, type Command } from '../command';
-import type { Reading } from '../store';
+import { sql } from 'kysely';
+import type { Reading, Writing } from '../store';
 
 const name = z.string().trim().min(1).max(60);
 
@@ -73,38 +74,59 @@ export const removeDimension: Command<{ id: number }, null> = {
   },
 };
 
+interface ValueInput {
+  readonly dimension: number;
+  readonly name: string;
+  readonly active: boolean;
+  /** Switched off, it goes out altogether where nothing is booked or ruled by it: so adding it is taken back. */
+  readonly out?: boolean | undefined;
+}
+
+/** Takes a value out that nothing refers to; false where something does. */
+async function takenOut(db: Writing['db'], dimension: number, id: number): Promise<boolean> {
+  const path = `$.dimensions."${dimension}"`;
+  const { rows } = await sql<{ ruled: 0 | 1 }>`
+    SELECT EXISTS (SELECT 1 FROM map_default WHERE field = ${`dimension:${dimension}`} AND value = ${id})
+      OR EXISTS (SELECT 1 FROM map_rule WHERE landing ->> ${path} = ${id})
+      OR EXISTS (SELECT 1 FROM statement_rule WHERE result ->> ${path} = ${id}) AS ruled
+  `.execute(db);
+  if (rows[0]!.ruled === 1) return false;
+  try {
+    await db.deleteFrom('dimension_value').where('id', '=', id).execute();
+    return true;
+  } catch (error) {
+    // What is referred to is refused by its references; the statement alone is then undone.
+    if (error instanceof Error && error.message.includes('FOREIGN KEY')) return false;
+    throw error;
+  }
+}
+
 /** Adds a value to a dimension, or switches one on or off: what is off is not offered any more, and stays booked. */
-export const setDimensionValue: Command<{ dimension: number; name: string; active: boolean }, { value: number }> = {
+export const setDimensionValue: Command<ValueInput, { value: number }> = {
   name: 'set-dimension-value',
-  input: z.object({ dimension: z.number().int(), name, active: z.boolean() }),
-  async run({ db }, { dimension, name: value, active }) {
+  input: z.object({ dimension: z.number().int(), name, active: z.boolean(), out: z.boolean().optional() }),
+  async run({ db }, { dimension, name: value, active, out }) {
     const parent = await db.selectFrom('dimension').selectAll().where('id', '=', dimension).executeTakeFirst();
     if (!parent) return refuse({ code: 'not-found', what: 'dimension', id: String(dimension) });
+    const before = await db.selectFrom('dimension_value').selectAll().where('dimension_id', '=', dimension).where('name', '=', value).executeTakeFirst(); // prettier-ignore
     const now = active ? (1 as const) : (0 as const);
-    const before = await db
-      .selectFrom('dimension_value')
-      .selectAll()
-      .where('dimension_id', '=', dimension)
-      .where('name', '=', value)
-      .executeTakeFirst();
     if (before?.active === now) return refuse({ code: 'name-taken', what: parent.name, name: value });
-    const row = before
-      ? await db
-          .updateTable('dimension_value')
-          .set({ active: now })
-          .where('id', '=', before.id)
-          .returning('id')
-          .executeTakeFirstOrThrow()
-      : await db
-          .insertInto('dimension_value')
-          .values({ dimension_id: dimension, name: value, active: now })
-          .returning('id')
-          .executeTakeFirstOrThrow();
-    return done({ value: row.id }, `${active ? 'Added' : 'Switched off'} ${parent.name} ${value}`, {
+    if (!before && !active) return refuse({ code: 'not-found', what: parent.name, id: value });
+    const undo = {
       command: 'set-dimension-value',
-      input: { dimension, name: value, active: !active },
+      input: { dimension, name: value, active: !active, ...(!before && { out: true }) },
       label: `${active ? 'switch off' : 'add'} ${parent.name} ${value}`,
-    });
+    };
+    const said = `${active ? 'Added' : 'Switched off'} ${parent.name} ${value}`;
+    if (!before) {
+      const row = { dimension_id: dimension, name: value, active: now };
+      const { id } = await db.insertInto('dimension_value').values(row).returning('id').executeTakeFirstOrThrow();
+      return done({ value: id }, said, undo);
+    }
+    if (!(out && (await takenOut(db, dimension, before.id)))) {
+      await db.updateTable('dimension_value').set({ active: now }).where('id', '=', before.id).execute();
+    }
+    return done({ value: before.id }, said, undo);
   },
 };
 

@@ -234,8 +234,14 @@ export const confirmNotOurs = confirmLaid('confirm-not-ours', 'not-ours');
 /** What these matches were made of, in the order given; matches that are not there are left out. */
 async function sheetsOf(db: Reading, matches: readonly number[]): Promise<SheetToConfirm[]> {
   const wanted = JSON.stringify(matches);
-  const heads = await sql<{ match: number; line: number; restTo: AccountId | null }>`
-    SELECT m.id AS match, l.statement_line_id AS line, m.rest_account_id AS restTo
+  const heads = await sql<{
+    match: number;
+    line: number;
+    restTo: AccountId | null;
+    certainty: string;
+    reasons: string;
+  }>`
+    SELECT m.id AS match, l.statement_line_id AS line, m.rest_account_id AS restTo, m.certainty, m.reasons
     FROM json_each(${wanted}) AS wanted JOIN match m ON m.id = wanted.value JOIN match_line l ON l.match_id = m.id AND l.place = 1
     ORDER BY wanted.key
   `.execute(db);
@@ -245,7 +251,13 @@ async function sheetsOf(db: Reading, matches: readonly number[]): Promise<SheetT
   `.execute(db);
   const byMatch = new Map<number, PartInput[]>();
   for (const { match, ...part } of parts.rows) byMatch.set(match, [...(byMatch.get(match) ?? []), inputOf(part)]);
-  return heads.rows.map(({ match, line, restTo: rest }) => ({ line, parts: byMatch.get(match) ?? [], restTo: rest }));
+  return heads.rows.map(({ match, line, restTo: rest, ...laid }) => ({
+    line,
+    parts: byMatch.get(match) ?? [],
+    restTo: rest,
+    laid,
+    again: true,
+  }));
 }
 
 /** Confirms again what was taken apart, line by line with the same parts and the same account for the rest. */

@@ -1,6 +1,14 @@
 import { sql } from 'kysely';
-import { formatDay } from '@/core/calendar';
-import { depositEntry, leftToExplain, otherDayEntry, takenOff, type AccountId, type Entry } from '@/core/ledger';
+import { formatDay, type PlainDate } from '@/core/calendar';
+import {
+  depositEntry,
+  leftToExplain,
+  otherDayEntry,
+  reversalDate,
+  takenOff,
+  type AccountId,
+  type Entry,
+} from '@/core/ledger';
 import type { Currency, Minor } from '@/core/money';
 import { Cancelled, type CommandContext, type Refusal } from '../command';
 import type { JournalWriter } from '../ledger/journal-writer';
@@ -23,6 +31,8 @@ export interface SheetToConfirm {
   readonly restTo: AccountId | null;
   /** How sure it was and why, where it is confirmed as it was laid; looked up where it is not said. */
   readonly laid?: Origin;
+  /** It is put back: in a closed month its entry is of the first day after it, as that of taking it apart was. */
+  readonly again?: true;
 }
 
 /** How sure a match was, and why, as JSON. */
@@ -130,7 +140,7 @@ function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly re
     return { refusal: { code: 'line-taken', date: line.book_date, text: line.text, by: line.by! } };
   }
   const { closedThrough } = batch;
-  if (closedThrough !== null && line.book_date <= closedThrough) {
+  if (!sheet.again && closedThrough !== null && line.book_date <= closedThrough) {
     return { refusal: { code: 'period-closed', date: line.book_date, closedThrough } };
   }
   if (sheet.parts.length === 0 && sheet.restTo === null) return { refusal: { code: 'nothing-laid' } };
@@ -139,7 +149,8 @@ function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly re
   if ('refusal' in taken) return taken;
   const { parts } = taken;
   const otherDay = parts.find((part) => part.kind === 'line' && closedThrough !== null && part.date <= closedThrough);
-  if (otherDay) return { refusal: { code: 'period-closed', date: otherDay.date, closedThrough: closedThrough! } };
+  if (otherDay && !sheet.again)
+    return { refusal: { code: 'period-closed', date: otherDay.date, closedThrough: closedThrough! } };
   const deposit = {
     bank: line.account_id,
     lineId: line.id,
@@ -185,7 +196,12 @@ async function tie(tx: Writing, written: readonly WrittenMatch[]): Promise<void>
 }
 
 /** Lines of other days write on those days that they reached the bank. */
-function writeOtherDays(writer: JournalWriter, match: number, parts: readonly SheetPart[]): WrittenMatch['others'] {
+function writeOtherDays(
+  writer: JournalWriter,
+  match: number,
+  parts: readonly SheetPart[],
+  closedThrough: PlainDate | null,
+): WrittenMatch['others'] {
   return parts.flatMap(({ kind, id, date, note, part }, index): WrittenMatch['others'] => {
     if (kind !== 'line' || part.kind !== 'line') return [];
     const { transit } = part;
@@ -193,7 +209,7 @@ function writeOtherDays(writer: JournalWriter, match: number, parts: readonly Sh
     const source = { kind: 'match', id: match, revision: index + 2 } as const;
     const memo = `Bank ${formatDay(date)}: ${note}`.slice(0, 200);
     return [
-      { line: id, journal: writer.write({ date, memo, source, lines: otherDayEntry({ ...part, transit }).lines }) },
+      { line: id, journal: writer.write({ date: reversalDate(date, closedThrough), memo, source, lines: otherDayEntry({ ...part, transit }).lines }) }, // prettier-ignore
     ];
   });
 }
@@ -242,10 +258,14 @@ export async function writeMatches(
       const made = plan(sheet, batch);
       if ('refusal' in made) return made;
       const match = Number(last) + all.length + written.length + 1;
-      const entry = { date: made.line.book_date, memo: memoOf(made.line), lines: made.entry.lines };
+      const entry = {
+        date: reversalDate(made.line.book_date, batch.closedThrough),
+        memo: memoOf(made.line),
+        lines: made.entry.lines,
+      };
       const journal = writer.write({ ...entry, source: { kind: 'match', id: match, revision: 1 } });
       planned.push(made);
-      const others = writeOtherDays(writer, match, made.parts);
+      const others = writeOtherDays(writer, match, made.parts, batch.closedThrough);
       written.push({ match, journal, line: made.line, parts: made.parts, restTo: made.restTo, planned: entry, others });
     }
     writer.flush();
@@ -257,17 +277,17 @@ export async function writeMatches(
     }
     into.match.flush();
     into.line.flush();
-    for (const [index, { journal, line, parts }] of written.entries()) {
+    for (const [index, { journal, line, parts, planned: entry }] of written.entries()) {
       const { left, restTo } = planned[index]!;
       if (restTo !== batch.payerCredit) continue;
-      into.owed.keep({ line: line.id, payer: keptFor(parts)!.id }, journal, line.book_date, left);
+      into.owed.keep({ line: line.id, payer: keptFor(parts)!.id }, journal, entry.date, left);
     }
-    for (const { match, journal, line, parts } of written) {
+    for (const { match, journal, parts, planned: entry } of written) {
       for (const [index, { kind, id, gross, fee, net, part: booked, detail }] of parts.entries()) {
         into.part.add(match, index + 1, kind, id, gross, fee, 1, JSON.stringify(detail ?? {}));
         if (booked.kind !== 'invoice') continue;
-        into.owed.settle(id, journal, line.book_date, net);
-        into.owed.settle(id, journal, line.book_date, takenOff(booked), 'discount');
+        into.owed.settle(id, journal, entry.date, net);
+        into.owed.settle(id, journal, entry.date, takenOff(booked), 'discount');
       }
     }
     into.part.flush();

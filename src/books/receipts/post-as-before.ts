@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import type { Minor } from '@/core/money';
 import type { PlannedJournal } from '../ledger/journal-writer';
 import { loadJournals } from '../ledger/reversals';
+import { reversalDate } from '@/core/ledger';
 import { repeatEntries } from '../settling/repeat';
 import type { Writing } from '../store';
 
@@ -36,8 +37,8 @@ export async function standingBefore({ db }: Writing, journals: readonly number[
 }
 
 /**
- * Of receipts that were reversed, those that can be posted as they were: still not posted, made of the same, in no closed month, and
- * the invoices they paid have room for it.
+ * Of receipts that were reversed, those that can be posted as they were: still not posted, made of the same, and the invoices they
+ * paid have room for it.
  */
 export async function asTheyWere({ db }: Writing, list: readonly ReversedBefore[]): Promise<ReversedBefore[]> {
   const { rows } = await sql<{ receipt: number }>`
@@ -48,7 +49,6 @@ export async function asTheyWere({ db }: Writing, list: readonly ReversedBefore[
       HAVING min(i.journal_id) IS NULL OR min(i.gross - i.paid) < -sum(e.amount))
     SELECT w.receipt FROM wanted w JOIN receipt r ON r.id = w.receipt
     WHERE r.journal_id IS NULL AND r.aside IS NULL AND ${MADE_OF} = w.made_of
-      AND r.book_date > coalesce((SELECT closed_through FROM books), '')
       AND NOT EXISTS (SELECT 1 FROM invoice_entry e JOIN full f ON f.invoice_id = e.invoice_id WHERE e.journal_id = w.journal)
   `.execute(db);
   const fit = new Set(rows.map(({ receipt }) => receipt));
@@ -91,10 +91,13 @@ async function postSome(tx: Writing, writer: Into, list: readonly PostedBefore[]
     SELECT id, revision FROM receipt WHERE id IN (SELECT value FROM json_each(${JSON.stringify(list.map((one) => one.receipt))}))
   `.execute(db);
   const revisions = new Map(rows.map((row) => [row.id, row.revision]));
+  // What was in a closed month was reversed after it, and is put back after it.
+  const { closed_through } = await db.selectFrom('books').select('closed_through').executeTakeFirstOrThrow();
   const tied = list.map(({ receipt, journal, notHeld, carried }) => {
     const { date, memo, lines } = journals.get(journal)!;
     const source = { kind: 'receipt', id: receipt, revision: revisions.get(receipt)! + 1 } as const;
-    return [receipt, writer.write({ date, source, memo, lines }, receipt), notHeld, carried, journal] as const;
+    const day = reversalDate(date, closed_through);
+    return [receipt, writer.write({ date: day, source, memo, lines }, receipt), notHeld, carried, journal] as const;
   });
   writer.flush();
   const pairs = sql`(SELECT value ->> 0 AS receipt, value ->> 1 AS journal, value ->> 2 AS not_held, value ->> 3 AS carried,

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { copyFileSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { runCommand, type Command, type Result } from '@/books/command';
@@ -26,6 +26,13 @@ export class World {
     const world = new World(folder, new BooksFile(join(folder, 'books.sqlite')));
     await world.must(createBooks, { ...KITTIWAKE, ...change });
     return world;
+  }
+
+  /** A copy of books that are there and that nobody has open. */
+  static copyOf(path: string): World {
+    const folder = mkdtempSync(join(tmpdir(), 'nest-egg-'));
+    copyFileSync(path, join(folder, 'books.sqlite'));
+    return new World(folder, new BooksFile(join(folder, 'books.sqlite')));
   }
 
   async close(): Promise<void> {
