@@ -2,6 +2,7 @@ import { plural } from '@/core/words';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import type { Landing } from '@/core/map';
+import { asideAgain } from '../command/aside-again';
 import { done, refuse, type Command } from '../command';
 import { landingInput, landingRefusal } from '../map/landing-input';
 import type { Reading } from '../store';
@@ -52,36 +53,34 @@ export const setAside: Command<z.infer<typeof wanted> & { reason: string }, { co
     }
     const first = await posted(db, list);
     if (first) return refuse({ code: 'posted-already', what: 'receipt', name: first.name });
-    const { numAffectedRows } = await sql`
+    const { rows } = await sql<{ id: number }>`
       UPDATE receipt SET aside = ${reason}
-      WHERE id IN (SELECT value FROM json_each(${JSON.stringify(list)})) AND aside IS NULL
+      WHERE id IN (SELECT value FROM json_each(${JSON.stringify(list)})) AND aside IS NULL RETURNING id
     `.execute(db);
-    const count = Number(numAffectedRows);
+    const count = rows.length;
     if (count === 0) return done({ count }, null);
     return done({ count }, `Set ${counted(count)} aside: ${reason}`, {
       command: 'take-back-aside',
-      input: { ids: list, reason },
+      input: { ids: rows.map(({ id }) => id) },
       label: `take ${counted(count)} back`,
     });
   },
 };
 
 /** Takes receipts back that were set aside. */
-export const takeBackAside: Command<{ ids: number[]; reason: string }, { count: number }> = {
+export const takeBackAside: Command<{ ids: number[] }, { count: number }> = {
   name: 'take-back-aside',
-  input: z.object({ ids, reason: z.string() }),
-  async run({ db }, { ids: list, reason }) {
-    const { numAffectedRows } = await sql`
-      UPDATE receipt SET aside = NULL
-      WHERE id IN (SELECT value FROM json_each(${JSON.stringify(list)})) AND aside IS NOT NULL
+  input: z.object({ ids }),
+  async run({ db }, { ids: list }) {
+    const these = sql`(SELECT value FROM json_each(${JSON.stringify(list)}))`;
+    const { rows: before } = await sql<{ id: number; reason: string }>`
+      SELECT id, aside AS reason FROM receipt WHERE id IN ${these} AND aside IS NOT NULL ORDER BY id
     `.execute(db);
-    const count = Number(numAffectedRows);
+    const count = before.length;
     if (count === 0) return done({ count }, null);
-    return done({ count }, `Took ${counted(count)} back`, {
-      command: 'set-aside',
-      input: { ids: list, reason },
-      label: `set ${counted(count)} aside again`,
-    });
+    await sql`UPDATE receipt SET aside = NULL WHERE id IN ${these}`.execute(db);
+    const undo = asideAgain('set-aside', before, `set ${counted(count)} aside again`);
+    return done({ count }, `Took ${counted(count)} back`, undo);
   },
 };
 

@@ -1,8 +1,8 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
-import { groupBy } from '@/core/group-by';
 import { plural } from '@/core/words';
+import { asideAgain } from '../command/aside-again';
 import { done, refuse, type Command } from '../command';
 import { forgetProposals } from '../matching/keep-proposals';
 import { refreshProposals } from '../matching/proposals';
@@ -65,13 +65,7 @@ export const takeLinesBack: Command<{ ids: number[] }, { count: number }> = {
     if (before.length === 0) return done({ count: 0 }, null);
     await sql`UPDATE statement_line SET aside = NULL WHERE id IN ${these(before.map(({ id }) => id))}`.execute(db);
     await refreshProposals(tx, await touchedBy(db, list));
-    // Lines may have been set aside for reasons of their own, and get them back.
-    const undos = [...groupBy(before, ({ reason }) => reason)].map(([reason, lines]) => ({
-      command: 'set-lines-aside',
-      input: { ids: lines.map(({ id }) => id), reason },
-      label: `set ${counted(before.length)} aside again`,
-    }));
-    const undo = undos.length === 1 ? undos[0]! : { ...undos[0]!, command: 'undo-many', input: undos };
+    const undo = asideAgain('set-lines-aside', before, `set ${counted(before.length)} aside again`);
     return done({ count: before.length }, `Took ${counted(before.length)} back`, undo);
   },
 };

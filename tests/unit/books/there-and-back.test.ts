@@ -111,7 +111,7 @@ const DEEDS: Readonly<Record<string, (pick: number) => Promise<Wanted>>> = {
   'post receipts': () => Promise.resolve(want(postReceipts, { filter: {} })),
   'reverse one receipt': async (n) => toOne(reverseReceipts, await ids('receipt WHERE journal_id IS NOT NULL'), n, (id) => ({ ids: [id] })), // prettier-ignore
   'set a receipt aside': async (n) => toOne(setAside, await ids('receipt WHERE journal_id IS NULL AND aside IS NULL'), n, (id) => ({ ids: [id], reason: 'a test' })), // prettier-ignore
-  'take a receipt back': async (n) => toOne(takeBackAside, await ids('receipt WHERE aside IS NOT NULL'), n, (id) => ({ ids: [id], reason: '' })), // prettier-ignore
+  'take a receipt back': async (n) => toOne(takeBackAside, await ids('receipt WHERE aside IS NOT NULL'), n, (id) => ({ ids: [id] })), // prettier-ignore
   'say where a receipt lands': async (n) => {
     const income = await accountOf('income', n + 1);
     return toOne(setLanding, await ids('receipt'), n, (receipt) => ({ receipt, landing: { income } }));

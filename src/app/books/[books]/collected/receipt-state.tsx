@@ -50,11 +50,7 @@ export function ReceiptState({ receipt }: { receipt: ReceiptDetail }) {
         <section>
           <Notice kind="info">
             <div className="mb-2">✕ Set aside: {aside}. It is not posted with the others.</div>
-            <Button
-              size="sm"
-              variant="plain"
-              onClick={() => void takeBackAsideNow(books, { ids: [id], reason: aside }).then(told)}
-            >
+            <Button size="sm" variant="plain" onClick={() => void takeBackAsideNow(books, { ids: [id] }).then(told)}>
               Take it back
             </Button>
           </Notice>
