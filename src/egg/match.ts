@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import type { Change } from '@/books/command';
-import { confirmProven } from '@/books/matching/confirm';
+import { doubledLines } from '@/books/doubled/list';
+import { confirmByRules, confirmProven } from '@/books/matching/confirm';
 import { proposeAgain } from '@/books/matching/propose-again';
 import { postInvoices } from '@/books/invoices/post';
 import { postReceipts } from '@/books/receipts/post';
@@ -82,6 +83,30 @@ export const MATCH: Readonly<Record<string, EggCommand>> = {
       if (lines.length === 0) return answer({ confirmed: 0, amount: 0 }, ['Nothing is proven that is not confirmed.']);
       const result = await place.run(file, confirmProven, { lines }, dry === true);
       return answerOf(result, ({ confirmed }) => [`${plural(confirmed, 'deposit')} confirmed`]);
+    },
+  },
+  'match by-rule': {
+    takes: '',
+    does: 'books every line that a statement rule books alone',
+    async run(place, { books, 'dry-run': dry }) {
+      const result = await place.run(place.open(books), confirmByRules, {}, dry === true);
+      const nothing = !result.ok && result.refusal.code === 'not-proven';
+      if (nothing) return answer({ confirmed: 0, amount: 0 }, ['No line waits that a rule books.']);
+      return answerOf(result, ({ confirmed }) => [`${plural(confirmed, 'line')} booked`]);
+    },
+  },
+  'match doubled': {
+    takes: '[--limit <n>]',
+    does: 'lists deposits that are booked to income though something explains them: they may count twice',
+    async run(place, { books, limit }) {
+      const most = limitOf(limit) ?? EVERY;
+      const { lines, currency } = await place.read(books, async (db) => ({
+        lines: await doubledLines(db, most),
+        currency: (await db.selectFrom('books').select('currency').executeTakeFirstOrThrow()).currency,
+      }));
+      if (lines.length === 0) return answer([], ['Nothing that is booked to income counts twice.']);
+      const table = lines.map(({ date, amount, first, parts }) => [date, formatAmount(amount, currency), parts > 1 ? `${first} and ${parts - 1} more` : first]); // prettier-ignore
+      return answer(lines, aligned(['day', currency, 'explained by'], table, [1]));
     },
   },
 };

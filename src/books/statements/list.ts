@@ -175,8 +175,10 @@ export async function certaintyGroups(db: Reading, text?: string): Promise<Certa
       : sql<CountAndAmount & { certainty: Certainty }>`
         SELECT certainty, count(*) AS count, sum(amount) AS amount FROM proposal GROUP BY certainty`
   ).execute(db);
-  const nothing: CountAndAmount = { count: 0, amount: 0 as Minor };
-  const of = (certainty: Certainty) => rows.find((row) => row.certainty === certainty) ?? nothing;
+  const of = (certainty: Certainty): CountAndAmount => {
+    const row = rows.find((one) => one.certainty === certainty);
+    return { count: row?.count ?? 0, amount: row?.amount ?? (0 as Minor) };
+  };
   return Object.fromEntries(CERTAINTIES.map((certainty) => [certainty, of(certainty)])) as CertaintyGroups;
 }
 
