@@ -1,4 +1,4 @@
-import { sql } from 'kysely';
+import { sql, type RawBuilder } from 'kysely';
 import type { Reading } from '../store';
 
 /** Whether a match m is nothing but income: no document stands behind what it books. */
@@ -29,10 +29,10 @@ export interface DepositsToCheck {
 }
 
 /**
- * Deposits booked straight to income on days on which something that waits may have come; none where nothing waits or nothing
- * is booked so.
+ * Deposits booked straight to income, of those within, on days on which something that waits may have come; none where nothing
+ * waits or nothing is booked so. `within` is a condition on a statement line l.
  */
-export async function depositsToCheck(db: Reading): Promise<DepositsToCheck> {
+export async function depositsToCheck(db: Reading, within: RawBuilder<unknown>): Promise<DepositsToCheck> {
   const none = { ids: [], receipts: false, invoices: false };
   const any = await sql<{ booked: 0 | 1 }>`SELECT EXISTS (${AS_PART}) OR EXISTS (${AS_REST}) AS booked`.execute(db);
   if (any.rows[0]!.booked === 0) return none;
@@ -48,7 +48,7 @@ export async function depositsToCheck(db: Reading): Promise<DepositsToCheck> {
   const { rows } = await sql<{ id: number }>`
     SELECT l.id FROM (${AS_PART} UNION ${AS_REST}) b JOIN match m ON m.id = b.id
     JOIN statement_line l ON l.match_id = m.id AND l.amount > 0
-    WHERE ${INCOME_ALONE} AND (l.book_date >= ${first} OR EXISTS (
+    WHERE ${within} AND ${INCOME_ALONE} AND (l.book_date >= ${first} OR EXISTS (
       SELECT 1 FROM json_each(${JSON.stringify(days.map(({ day }) => day))}) d
       WHERE d.value BETWEEN date(l.book_date, ${`-${DAYS_AFTER} days`}) AND l.book_date))
     ORDER BY l.book_date DESC, l.id DESC LIMIT ${MOST}

@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { workingCalendar } from '@/adapters/holidays';
 import { proposeInvoices, proposePayouts, settleConflicts, type Explanation, type Proposal } from '@/core/matching';
-import { sweepsFor } from '../matching/deep';
+import { sweepsFor, type Days } from '../matching/deep';
 import { depositLines, type Deposit } from '../matching/deposit-lines';
 import { directFor } from '../matching/direct-receipts';
 import { HABIT, payoutsOnTheirWay } from '../matching/free-payouts';
@@ -39,7 +39,7 @@ async function explainedBy(
   }
   if (waits.receipts) {
     keep((await directFor(db, left())).values());
-    keep((await sweepsFor(db, left())).values());
+    if (deposits.length <= RUNS_UP_TO) keep((await sweepsFor(db, left())).values());
   }
   return settleConflicts([...found.values()]).filter(isSure);
 }
@@ -56,18 +56,34 @@ async function notLaidElsewhere(db: Reading, found: readonly Sure[]): Promise<Su
   return found.filter((one) => !one.laid.parts.some(({ kind, id }) => laid.has(`${kind}/${id}`)));
 }
 
+/** Which deposits are looked at again. */
+type Which = { readonly lines?: readonly number[] } | Days;
+
+const withinOf = (which: Which) =>
+  'from' in which
+    ? sql`l.book_date BETWEEN ${which.from} AND ${which.to}`
+    : which.lines
+      ? sql`l.id IN (SELECT value FROM json_each(${JSON.stringify(which.lines)}))`
+      : sql`1`;
+
+/** More deposits than these are looked up by what they are equal to, and not for runs of receipts. */
+const RUNS_UP_TO = 500;
+
 /**
  * Looks whether deposits that are booked straight to income are explained by what the books hold in transit or are owed: the same
  * money would then be income twice. What somebody said is other money stays said, as long as the same explains it.
+ * @param which those of some days, or some lines; all of them where nothing is said.
  */
-export async function refreshDoubled(tx: Writing): Promise<void> {
+export async function refreshDoubled(tx: Writing, which: Which = {}): Promise<void> {
   const { db } = tx;
-  const { ids, ...waits } = await depositsToCheck(db);
+  const within = withinOf(which);
+  const { ids, ...waits } = await depositsToCheck(db, within);
   const deposits = ids.length === 0 ? [] : await depositLines(db, sql`SELECT value FROM json_each(${JSON.stringify(ids)})`); // prettier-ignore
   const explained = deposits.length === 0 ? [] : await explainedBy(db, deposits, waits);
   const found = await notLaidElsewhere(db, explained);
   const denied = await deniedNow(db);
-  await sql`DELETE FROM doubled`.execute(db);
+  await sql`DELETE FROM doubled WHERE statement_line_id IN (
+    SELECT l.id FROM doubled d JOIN statement_line l ON l.id = d.statement_line_id WHERE ${within})`.execute(db);
   const doubled = tx.bulk('doubled', ['statement_line_id', 'certainty', 'reasons', 'rest_account_id', 'denied']);
   const part = tx.bulk('doubled_part', ['statement_line_id', 'no', 'kind', 'ref_id', 'amount']);
   for (const { line, certainty, laid } of found) {

@@ -55,9 +55,8 @@ function takenBy(written: readonly WrittenMatch[]): Touched {
 /** Asks again what confirmed matches touch, and all that waits where they tell that a channel charges otherwise. */
 async function askWhatIsTouched(tx: Writing, written: readonly WrittenMatch[], context: CommandContext): Promise<void> {
   await refreshProposals(tx, takenBy(written));
-  if (written.some(({ parts, restTo }) => restTo !== null || parts.some(({ kind }) => kind === 'account'))) {
-    await refreshDoubled(tx);
-  }
+  const booked = written.filter(({ parts, restTo }) => restTo !== null || parts.some(({ kind }) => kind === 'account'));
+  if (booked.length > 0) await refreshDoubled(tx, { lines: booked.map(({ line }) => line.id) });
   if (!written.some(({ parts }) => parts.some(({ kind, feeFrom }) => kind === 'receipt' && feeFrom !== 'channel')))
     return;
   const channels = await channelsTold(tx.db, written.map(({ match }) => match)); // prettier-ignore

@@ -56,7 +56,11 @@ export async function refreshProposals(tx: Writing, touched: Touched): Promise<v
   const scope = await deepScope(db, touched, unexplained);
   if (scope !== 'none') await refreshDeep(tx, scope);
   // What is gone explains nothing more, which is seen where it is shown.
-  if (!gone) await refreshDoubled(tx);
+  if ('all' in touched) await refreshDoubled(tx);
+  else if (!gone) {
+    const around = await daysAround(db, touched);
+    if (around) await refreshDoubled(tx, around);
+  }
 }
 
 /** Up to this many lines to explain, all of them are asked again; above it those around what was touched. */
