@@ -146,6 +146,10 @@ test('a batch that was booked as income though the page’s export has it is cou
   page,
   server,
 }) => {
+  // Its payout is not late: it is at the bank, and says where.
+  await open(page, server, 'in-transit?state=seen', 'lantern-head');
+  await page.getByRole('button', { name: 'LH-44' }).click();
+  await expect(page.getByRole('article', { name: 'Payout LH-44' })).toContainText('it may count twice');
   await open(page, server, '', 'lantern-head');
   const item = page.getByText('A deposit of 4 Nov may count as income twice');
   await expect(item).toBeVisible();

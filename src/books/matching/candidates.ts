@@ -74,7 +74,7 @@ export async function candidates(
   `.execute(db);
   const searching = find.text !== '';
   const receipts = await sql<ReceiptRow>`
-    SELECT r.id, r.channel_id, r.external_id, r.book_date, r.gross, r.fee, r.not_held, y.name AS payer, r.document, r.note
+    SELECT r.id, r.channel_id, r.external_id, r.book_date, r.gross, r.fee, r.not_held, y.name AS payer, r.document, r.note, r.fund
     FROM receipt r LEFT JOIN payer y ON y.id = r.payer_id
     WHERE r.payout_ref = '' AND r.match_id IS NULL AND r.journal_id IS NOT NULL AND r.not_held <> r.gross
       AND r.currency = (SELECT currency FROM books)

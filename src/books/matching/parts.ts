@@ -118,6 +118,7 @@ export interface ReceiptRow {
   readonly payer: string | null;
   readonly document: string;
   readonly note: string;
+  readonly fund: string;
   /** What its income was booked under, as JSON; asked for where it is confirmed. */
   readonly dimensions?: string;
 }
@@ -198,7 +199,7 @@ export function receiptPart(row: ReceiptRow, channels: ChannelBookings): SheetPa
     kind: 'receipt',
     id: row.id,
     title: `Receipt ${row.external_id}${row.payer ? ` · ${row.payer}` : ''}`,
-    note: row.document ? `invoice ${row.document}` : row.note || 'paid sale',
+    note: row.document ? `invoice ${row.document}` : row.fund ? `fund ${row.fund}` : row.note || 'paid sale',
     date: row.book_date,
     gross: atChannel,
     fee,

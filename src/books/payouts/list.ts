@@ -147,6 +147,7 @@ export async function payoutDetail(db: Reading, id: number): Promise<PayoutDetai
     SELECT r.id, r.external_id AS name, r.book_date AS date, y.name AS payer,
            CASE WHEN r.kind = 'refund' THEN 'refund of ' || coalesce(nullif(r.document, ''), nullif(r.refund_of, ''), 'a sale')
                 WHEN r.document <> '' THEN 'invoice ' || r.document
+                WHEN r.fund <> '' THEN 'fund ' || r.fund
                 ELSE coalesce(i.name, nullif(r.note, ''), 'paid sale') END AS about,
            r.gross, r.fee, r.journal_id AS journal
     FROM receipt r LEFT JOIN payer y ON y.id = r.payer_id LEFT JOIN item i ON i.id = r.item_id
