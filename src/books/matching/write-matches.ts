@@ -192,7 +192,7 @@ async function tie(tx: Writing, written: readonly WrittenMatch[]): Promise<void>
       db,
     );
   }
-  await forgetProposals(db, sql`SELECT a FROM ${pairs(lines)}`);
+  await forgetProposals(db, sql`SELECT value FROM json_each(${JSON.stringify(lines.map(([line]) => line))})`);
 }
 
 /** Lines of other days write on those days that they reached the bank. */
