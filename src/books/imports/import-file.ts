@@ -60,7 +60,7 @@ export interface ImportReport extends ImportCounts {
   readonly run: number | null;
 }
 
-/** One kind of file: how it is read, staged, judged against the books, and written into them. */
+/** One kind of file: how it is read, staged, judged against the books, and written into them. It serves one file at a time. */
 export interface Importer<R> {
   readonly kind: RunKind;
   readonly noun: { readonly one: string; readonly many: string };
