@@ -1,5 +1,8 @@
+import fc from 'fast-check';
 import { doubledLines, doubledSheet } from '@/books/doubled/list';
 import { denyDoubled, mendDoubled } from '@/books/doubled/mend';
+import { invoicesImporter } from '@/books/invoices/import';
+import { postInvoices } from '@/books/invoices/post';
 import { closeThrough } from '@/books/ledger/close';
 import { reverseReceipts } from '@/books/ledger/reverse';
 import { confirmByRules, confirmMatch } from '@/books/matching/confirm';
@@ -17,7 +20,8 @@ import { plainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import { minor } from '@/core/money';
 import { bill, issue, payerNamed } from './bills';
-import { DESK_HEAD, statement, World } from './world';
+import { DESK as SMALL_DESK, INVOICES, LINES } from './small-books';
+import { DESK_HEAD, INVOICE_HEAD, statement, World } from './world';
 
 let world: World;
 let income: AccountId;
@@ -204,5 +208,50 @@ describe('what else may stand behind such a deposit', () => {
     const line = await db().selectFrom('statement_line').selectAll().where('text', '=', 'NEARLY').executeTakeFirstOrThrow(); // prettier-ignore
     expect(await doubledSheet(db(), line)).toBeNull();
     expect(await world.refusal(mendDoubled, { line: line.id })).toBe('not-found');
+  });
+});
+
+describe('whichever deposits were booked first', () => {
+  /** What a line is made of, by kind and name, where that is sure enough to count. */
+  const laidNow = async (text: string): Promise<readonly string[] | null> => {
+    const sheet = (await workingSheet(db(), await lineOf(text)))!;
+    if (sheet.confirmed) return sheet.confirmed.doubled?.parts.map(({ title }) => title) ?? null;
+    return sheet.certainty === 'proven' || sheet.certainty === 'probable'
+      ? sheet.parts.map(({ title }) => title)
+      : null;
+  };
+  const into = LINES.filter(([, amount]) => amount > 0).map(([, , text]) => text);
+  const amountOf = new Map(LINES.map(([, amount, text]) => [text as string, amount]));
+  const bringInAll = async (booked: readonly string[]) => {
+    await world.bringIn(statementImporter, statement(0, ...LINES));
+    for (const text of booked) await bookTo(text, amountOf.get(text)!);
+    await world.bringIn(invoicesImporter, INVOICE_HEAD + INVOICES.join(''));
+    await world.must(postInvoices, { filter: {} });
+    await world.bringIn(receiptsImporter, DESK_HEAD + SMALL_DESK.join(''));
+    await world.must(postReceipts, { filter: {} });
+  };
+
+  test('each that may count twice is named with just what would have been laid, and counted once it is as if it had been', async () => {
+    await bringInAll([]);
+    const free = new Map(await Promise.all(into.map(async (text) => [text, await laidNow(text)] as const)));
+    const once = (await world.balances())['4010'];
+    const named = into.filter((text) => /P-\d|KS-\d/.test(text));
+    expect(named.length).toBeGreaterThan(1);
+    await fc.assert(
+      fc.asyncProperty(fc.subarray(into, { minLength: 1 }), async (booked) => {
+        await world.close();
+        world = await World.open();
+        await bringInAll(booked);
+        const found = new Map(await Promise.all(booked.map(async (text) => [text, await laidNow(text)] as const)));
+        for (const [text, parts] of found) if (parts) expect([text, parts]).toEqual([text, free.get(text)]);
+        // What the bank names is found, whatever else was booked.
+        for (const text of booked.filter((one) => named.includes(one))) expect([text, found.get(text)]).toEqual([text, free.get(text)]); // prettier-ignore
+        for (const text of booked) if (await laidNow(text)) await world.must(mendDoubled, { line: await lineOf(text) });
+        const left = booked.filter((text) => !found.get(text)).reduce((sum, text) => sum + amountOf.get(text)!, 0);
+        expect((await world.balances())['4010']).toBe(once! - left);
+        await world.expectSound();
+      }),
+      { numRuns: 15 },
+    );
   });
 });
