@@ -19,6 +19,9 @@ CREATE TABLE doubled_part (
   PRIMARY KEY (statement_line_id, no)
 ) STRICT, WITHOUT ROWID;
 CREATE INDEX doubled_part_ref ON doubled_part (kind, ref_id);
+-- What is to explain of an account is counted and summed from the index alone.
+DROP INDEX statement_line_to_explain;
+CREATE INDEX statement_line_to_explain ON statement_line (account_id, amount, aside) WHERE match_id IS NULL;
 -- What is booked to an account as the rest of a sheet.
 CREATE INDEX match_rest ON match (rest_account_id) WHERE rest_account_id IS NOT NULL AND undone_at IS NULL;
 `;
