@@ -1,4 +1,4 @@
-import { sql } from 'kysely';
+import { sql, type RawBuilder } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import { takenOff, type AccountId } from '@/core/ledger';
 import { subtract, sum, ZERO, type Currency, type Minor } from '@/core/money';
@@ -33,37 +33,55 @@ interface Held {
 /** Whether parts are shown, with their notes, or only booked. */
 type ShelfUse = 'sheets' | 'entries';
 
-const wanted = (inputs: readonly PartInput[], kind: PartInput['kind']) =>
-  sql`(SELECT value FROM json_each(${JSON.stringify(inputs.flatMap((part) => (part.kind === kind ? [part.id] : [])))}))`;
-
-async function lookUp(db: Reading, inputs: readonly PartInput[], use: ShelfUse) {
-  const payouts = await sql<PayoutRow & Held>`
-    SELECT ${use === 'entries' ? PAYOUT_FOR_ENTRY : PAYOUT_COLUMNS}, p.match_id, m.actor AS holder
-    FROM payout p LEFT JOIN match m ON m.id = p.match_id WHERE p.id IN ${wanted(inputs, 'payout')}
-  `.execute(db);
-  const receipts = await sql<ReceiptRow & Held & { payout_ref: string; journal_id: number | null }>`
-    SELECT r.*, y.name AS payer, m.actor AS holder, ${RECEIPT_DIMENSIONS} AS dimensions FROM receipt r
-    LEFT JOIN payer y ON y.id = r.payer_id LEFT JOIN match m ON m.id = r.match_id
-    WHERE r.id IN ${wanted(inputs, 'receipt')}
-  `.execute(db);
-  const invoices = await sql<InvoiceRow & { journal_id: number | null }>`
-    SELECT i.id, i.number, i.issued, y.id AS payerId, y.name AS payer, i.gross - i.paid AS open, i.journal_id
-    FROM invoice i JOIN payer y ON y.id = i.payer_id WHERE i.id IN ${wanted(inputs, 'invoice')}
-  `.execute(db);
-  const lines = await sql<LineRow & Held & { aside: string | null }>`
-    SELECT ${LINE_COLUMNS}, l.aside, l.match_id, m.actor AS holder
-    FROM statement_line l LEFT JOIN match m ON m.id = l.match_id WHERE l.id IN ${wanted(inputs, 'line')}
-  `.execute(db);
-  return {
-    lines: byId(lines.rows),
-    payouts: byId(payouts.rows),
-    receipts: byId(receipts.rows),
-    invoices: byId(invoices.rows),
-  };
+/** Looks the parts of one kind up by their ids; nothing is asked where there are none. */
+async function ofKind<Row extends { readonly id: number }>(
+  db: Reading,
+  inputs: readonly PartInput[],
+  kind: PartInput['kind'],
+  query: (ids: RawBuilder<unknown>) => RawBuilder<Row>,
+): Promise<Map<number, Row>> {
+  const ids = inputs.flatMap((part) => (part.kind === kind ? [part.id] : []));
+  if (ids.length === 0) return new Map();
+  const { rows } = await query(sql`(SELECT value FROM json_each(${JSON.stringify(ids)}))`).execute(db);
+  return new Map(rows.map((row) => [row.id, row]));
 }
 
-function byId<T extends { readonly id: number }>(rows: readonly T[]): Map<number, T> {
-  return new Map(rows.map((row) => [row.id, row]));
+async function lookUp(db: Reading, inputs: readonly PartInput[], use: ShelfUse) {
+  const columns = use === 'entries' ? PAYOUT_FOR_ENTRY : PAYOUT_COLUMNS;
+  return {
+    payouts: await ofKind(
+      db,
+      inputs,
+      'payout',
+      (ids) => sql<PayoutRow & Held>`
+      SELECT ${columns}, p.match_id, m.actor AS holder
+      FROM payout p LEFT JOIN match m ON m.id = p.match_id WHERE p.id IN ${ids}`,
+    ),
+    receipts: await ofKind(
+      db,
+      inputs,
+      'receipt',
+      (ids) => sql<ReceiptRow & Held & { payout_ref: string; journal_id: number | null }>`
+      SELECT r.*, y.name AS payer, m.actor AS holder, ${RECEIPT_DIMENSIONS} AS dimensions FROM receipt r
+      LEFT JOIN payer y ON y.id = r.payer_id LEFT JOIN match m ON m.id = r.match_id WHERE r.id IN ${ids}`,
+    ),
+    invoices: await ofKind(
+      db,
+      inputs,
+      'invoice',
+      (ids) => sql<InvoiceRow & { journal_id: number | null }>`
+      SELECT i.id, i.number, i.issued, y.id AS payerId, y.name AS payer, i.gross - i.paid AS open, i.journal_id
+      FROM invoice i JOIN payer y ON y.id = i.payer_id WHERE i.id IN ${ids}`,
+    ),
+    lines: await ofKind(
+      db,
+      inputs,
+      'line',
+      (ids) => sql<LineRow & Held & { aside: string | null }>`
+      SELECT ${LINE_COLUMNS}, l.aside, l.match_id, m.actor AS holder
+      FROM statement_line l LEFT JOIN match m ON m.id = l.match_id WHERE l.id IN ${ids}`,
+    ),
+  };
 }
 
 /**
