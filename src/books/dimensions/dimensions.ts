@@ -96,7 +96,7 @@ async function takenOut(db: Writing['db'], dimension: number, id: number): Promi
     return true;
   } catch (error) {
     // What is referred to is refused by its references; the statement alone is then undone.
-    if (error instanceof Error && error.message.includes('FOREIGN KEY')) return false;
+    if ((error as { code?: string }).code === 'SQLITE_CONSTRAINT_FOREIGNKEY') return false;
     throw error;
   }
 }

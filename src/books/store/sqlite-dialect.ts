@@ -106,9 +106,9 @@ class PooledDriver implements Driver {
   }
 }
 
-function isBusy(error: unknown): boolean {
-  return error instanceof Error && 'code' in error && String(error.code).startsWith('SQLITE_BUSY');
-}
+/** Told by its code, not by its class: the driver may have been loaded beside another set of the program's globals. */
+const isBusy = (error: unknown): boolean =>
+  typeof error === 'object' && error !== null && 'code' in error && String(error.code).startsWith('SQLITE_BUSY');
 
 /** Kysely over better-sqlite3 with kept statements and, for writers, transactions that take the lock when they begin. */
 export function sqliteDialect(handles: readonly Database.Database[], begin: 'BEGIN IMMEDIATE' | 'BEGIN'): Dialect {
