@@ -21,6 +21,7 @@ const DAYS_AFTER = 31;
 /** The newest so many are asked. */
 const MOST = 3_000;
 
+/** Deposits that are to be held against what waits, by the ids of their lines. */
 export interface DepositsToCheck {
   readonly ids: readonly number[];
   /** Whether something of each kind waits to be banked or paid at all. */

@@ -27,11 +27,13 @@ export const DOUBLED_LINES = sql`(SELECT d.statement_line_id FROM ${NOW})`;
 export const DOUBLED_AT = sql<number | null>`(SELECT y.statement_line_id FROM doubled_part y
   WHERE y.kind = 'payout' AND y.ref_id = p.id AND y.statement_line_id IN ${DOUBLED_LINES})`;
 
+/** How many deposits may count twice now. */
 export async function countDoubled(db: Reading): Promise<number> {
   const { rows } = await sql<{ n: number }>`SELECT count(*) AS n FROM ${NOW}`.execute(db);
   return rows[0]!.n;
 }
 
+/** A deposit that may count twice; its amount in minor units. */
 export interface DoubledLine {
   readonly line: number;
   readonly date: PlainDate;
@@ -75,7 +77,7 @@ export async function doubledOf(db: Reading, line: number): Promise<Doubled | nu
   return rows[0] ? { ...rows[0], parts: partInput.array().parse(JSON.parse(rows[0].parts)) } : null;
 }
 
-/** The same for a page. */
+/** What a line may count twice with, as a page shows it. */
 export interface DoubledSheet {
   readonly parts: readonly SheetPart[];
   readonly because: readonly string[];

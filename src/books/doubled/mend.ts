@@ -17,6 +17,7 @@ async function nameOf(db: Reading, line: number): Promise<string> {
   return `${formatAmount(amount, currency)} of ${formatDay(day)}`;
 }
 
+/** What counting a deposit once does; amounts in minor units. */
 export interface Mended {
   readonly match: number;
   readonly amount: Minor;

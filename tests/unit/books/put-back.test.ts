@@ -35,11 +35,6 @@ const sales = async (...rows: string[]) => {
   await world.bringIn(receiptsImporter, DESK_HEAD + rows.join(''));
   await world.must(postReceipts, { filter: {} });
 };
-/** The last change by this command, taken back. */
-async function undo(command: string): Promise<void> {
-  const { id } = await db().selectFrom('audit').select('id').where('command', '=', command).orderBy('id', 'desc').executeTakeFirstOrThrow(); // prettier-ignore
-  await world.must(undoChange, { audit: id });
-}
 const asOf = async (day: string) =>
   Object.fromEntries((await accountBalances(db(), plainDate(day))).filter((a) => a.balance !== 0).map((a) => [a.code, a.balance])); // prettier-ignore
 const lastDays = async (count: number) =>
@@ -62,7 +57,7 @@ describe('what was taken out of a closed month is put back after it', () => {
     await world.must(takeApart, { match: id });
     expect(await asOf('2026-11-12')).toEqual(closed);
     expect(await world.balances()).not.toEqual(now);
-    await undo('take-apart');
+    await world.undoLast('take-apart');
     expect(await world.balances()).toEqual(now);
     expect(await asOf('2026-11-12')).toEqual(closed);
     expect(await lastDays(2)).toEqual(['2026-11-13', '2026-11-13']);
@@ -78,7 +73,7 @@ describe('what was taken out of a closed month is put back after it', () => {
     await world.must(reverseReceipts, { ids: [await world.id('receipt', 'CD-1')] });
     const invoice = async () => (await db().selectFrom('invoice').select('paid').executeTakeFirstOrThrow()).paid;
     expect(await invoice()).toBe(0);
-    await undo('reverse-receipts');
+    await world.undoLast('reverse-receipts');
     expect(await invoice()).toBe(14_760);
     expect(await world.balances()).toEqual(now);
     expect(await asOf('2026-11-12')).toEqual(closed);
@@ -92,7 +87,7 @@ describe('a reversal that is taken back', () => {
     const before = await world.balances();
     await world.must(reverseReceipts, { ids: [await world.id('receipt', 'A')] });
     await world.must(setMapDefault, { layer: 'channel', ref: 1, field: 'income', value: await world.account('4030') });
-    await undo('reverse-receipts');
+    await world.undoLast('reverse-receipts');
     expect(await world.balances()).toEqual(before);
     // Posted by hand it goes by the map.
     await world.must(reverseReceipts, { ids: [await world.id('receipt', 'A')] });
@@ -111,7 +106,7 @@ describe('a reversal that is taken back', () => {
     await world.bringIn(receiptsImporter, DESK_HEAD + sale('B', '2026-11-06', 12_300, ',A. Tern,,KS-7,,'));
     await world.must(postReceipts, { ids: [await world.id('receipt', 'B')] });
     // B stands with the invoice, so what A paid is kept for the payer and the invoice is not paid twice.
-    await undo('reverse-receipts');
+    await world.undoLast('reverse-receipts');
     const invoice = await db().selectFrom('invoice').select(['paid', 'gross']).executeTakeFirstOrThrow();
     expect(invoice).toEqual({ paid: 12_300, gross: 12_300 });
     expect(await world.balances()).toMatchObject({ '2200': -12_300 });
@@ -136,7 +131,7 @@ describe('a reversal that is taken back', () => {
     await sales(sale('A', '2026-11-05', 12_300), sale('B', '2026-11-06', 6_150));
     await world.must(setMapDefault, { layer: 'channel', ref: 1, field: 'income', value: await world.account('4030') });
     await world.must(repostReceipts, { ids: [await world.id('receipt', 'A')] });
-    await undo('post-receipts');
+    await world.undoLast('post-receipts');
     expect(await world.balances()).toEqual(empty);
   });
 });

@@ -9,7 +9,6 @@ import { keepReading, keptReadings } from '@/books/receipts/readings';
 import { listReceipts } from '@/books/receipts/list';
 import { postReceipts } from '@/books/receipts/post';
 import { takeChange } from '@/books/receipts/take-change';
-import { undoChange } from '@/books/undo';
 import { plainDate } from '@/core/calendar';
 import { TILL_PROFILE } from './channel-fixtures';
 import { DESK_HEAD, FIGURE_A, World } from './world';
@@ -23,12 +22,7 @@ afterEach(async () => {
   await world.close();
 });
 
-/** Takes the last change back, or the last one by a command. */
-const undo = async (command?: string) => {
-  let query = world.books.reader.selectFrom('audit').select('id').orderBy('id', 'desc');
-  if (command) query = query.where('command', '=', command);
-  await world.must(undoChange, { audit: (await query.executeTakeFirstOrThrow()).id });
-};
+const undo = (command?: string) => world.undoLast(command);
 const row = (gross: string, fee: string, net: string, more = ',,,,parts,rope,,') =>
   `R-1,receipt,2026-11-05T10:00:00Z,EUR,${gross},${fee},${net}${more}\n`;
 const desk = (text: string) => world.bringIn(receiptsImporter, DESK_HEAD + text);

@@ -56,9 +56,11 @@ export class World {
     return result.refusal.code;
   }
 
-  /** Takes the last change back, as the page's Undo does. */
-  async undoLast(): Promise<void> {
-    const { rows } = await sql<{ id: number }>`SELECT max(id) AS id FROM audit`.execute(this.books.reader);
+  /** Takes the last change back, or the last one by a command, as the page's Undo does. */
+  async undoLast(command?: string): Promise<void> {
+    const { rows } = await sql<{ id: number }>`
+      SELECT max(id) AS id FROM audit WHERE command = coalesce(${command ?? null}, command)
+    `.execute(this.books.reader);
     await this.must(undoChange, { audit: rows[0]!.id });
   }
 
