@@ -37,10 +37,11 @@ export function rawInsert(source: string, folder: string, tables: Readonly<Recor
   return took;
 }
 
-/** Rows of a table that a change set a column of, or took out, told by their keys. */
+/** Rows of a table that a change set a column of, or took out, told by their keys; and tables of which it set whole rows. */
 export interface Altered {
   readonly set: Readonly<Record<string, { readonly column: string; readonly where: string }>>;
   readonly gone: Readonly<Record<string, string>>;
+  readonly rows: readonly string[];
 }
 
 /**
@@ -52,9 +53,8 @@ export function rawChange(
   after: string,
   folder: string,
   tables: Readonly<Record<string, string>>,
-  { set, gone }: Altered,
+  { set, gone, rows: whole }: Altered,
 ): number {
-  // prettier-ignore
   const path = `${folder}/floor-change.sqlite`;
   copyFileSync(before, path);
   const to = new Database(path);
@@ -79,6 +79,11 @@ export function rawChange(
     const there = new Set(all(`SELECT DISTINCT ${key} FROM ${table}`).map(([id]) => id));
     const rows = (to.prepare(`SELECT DISTINCT ${key} FROM ${table}`).raw().all() as unknown[][]).filter(([id]) => !there.has(id)); // prettier-ignore
     steps.push({ sql: `DELETE FROM ${table} WHERE ${key} = ?`, rows });
+  }
+  for (const table of whole) {
+    const before = new Set((to.prepare(`SELECT * FROM ${table}`).raw().all() as unknown[][]).map((row) => JSON.stringify(row))); // prettier-ignore
+    const rows = all(`SELECT * FROM ${table}`).filter((row) => !before.has(JSON.stringify(row)));
+    steps.push({ sql: `REPLACE INTO ${table} VALUES (${(rows[0] ?? []).map(() => '?').join(', ')})`, rows });
   }
   from.close();
   const start = performance.now();

@@ -1,7 +1,6 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
-import { formatDay } from '@/core/calendar';
-import { groupBy } from '@/core/group-by';
+import { formatDay, type PlainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import type { Confirmable } from '@/core/matching';
 import { formatAmount, negate, sum, ZERO, type Minor } from '@/core/money';
@@ -14,8 +13,9 @@ import { entryView } from '../ledger/posting';
 import type { EntryView } from '../ledger/entry-view';
 import type { Reading, Writing } from '../store';
 import { askAgain } from './ask-again';
+import { laidParts, matchParts, partInputs, sheetOf, type KeptSheet } from './kept-parts';
 import { channelsTold, learnFeeSteps } from './learn-fee-steps';
-import { partInput, type PartInput } from './parts';
+import { partInput } from './parts';
 import { refreshProposals, type Touched } from './proposals';
 import { writeMatches, type SheetToConfirm, type WrittenMatch } from './write-matches';
 
@@ -33,23 +33,24 @@ export interface ConfirmedMatch {
 
 /** What these matches took out of what is free. */
 function takenBy(written: readonly WrittenMatch[]): Touched {
-  const parts = written.flatMap((match) => match.parts);
-  const ids = (kind: string) => parts.flatMap((part) => (part.kind === kind ? [part.id] : []));
-  const others = parts.filter((part) => part.kind === 'line');
-  return {
-    amounts: [
-      ...written.map(({ line }) => line.amount),
-      ...parts.filter((part) => part.kind === 'payout').map((part) => part.net),
-      ...others.map((part) => negate(part.net)),
-    ],
-    days: [...written.map(({ line }) => line.book_date), ...others.map(({ date }) => date)],
-    gone: {
-      payouts: ids('payout'),
-      receipts: ids('receipt'),
-      invoices: ids('invoice'),
-      lines: [...written.map(({ line }) => line.id), ...ids('line')],
-    },
-  };
+  const amounts = new Set<Minor>();
+  const days = new Set<PlainDate>();
+  const gone = { payout: [] as number[], receipt: [] as number[], invoice: [] as number[], line: [] as number[] };
+  for (const { line, parts } of written) {
+    amounts.add(line.amount);
+    days.add(line.book_date);
+    gone.line.push(line.id);
+    for (const { kind, id, net, date } of parts) {
+      if (kind === 'account') continue;
+      gone[kind].push(id);
+      if (kind === 'payout') amounts.add(net);
+      if (kind !== 'line') continue;
+      amounts.add(negate(net));
+      days.add(date);
+    }
+  }
+  const { payout: payouts, receipt: receipts, invoice: invoices, line: lines } = gone;
+  return { amounts: [...amounts], days: [...days], gone: { payouts, receipts, invoices, lines } };
 }
 
 /** Asks again what confirmed matches touch, and all that waits where they tell that a channel charges otherwise. */
@@ -107,49 +108,23 @@ export const confirmMatch: Command<MatchInput, ConfirmedMatch> = {
   },
 };
 
-/** A part as it is kept: of an account, what else is to be said stands in its detail. */
-interface KeptPart {
-  readonly kind: PartInput['kind'];
-  readonly id: number;
-  readonly amount: Minor;
-  readonly detail: string;
-}
-
-const inputOf = ({ detail, ...part }: KeptPart): PartInput =>
-  part.kind === 'account' ? partInput.parse({ ...(JSON.parse(detail) as object), ...part }) : (part as PartInput);
-
-/**
- * The sheets of these lines as they are proposed, with what an account's part leaves unsaid filled in; null for a line that is not as
- * sure as this (any more).
- */
+/** The sheets of these lines as they are proposed; null for a line that is not as sure as this (any more). */
 async function laidSheets(
   db: Reading,
   lines: readonly number[],
   certainty: Confirmable,
 ): Promise<(SheetToConfirm | null)[]> {
-  const wanted = JSON.stringify(lines);
-  const { rows: heads } = await sql<{ line: number; restTo: AccountId | null; reasons: string }>`
-    SELECT q.statement_line_id AS line, w.rest_account_id AS restTo, q.reasons FROM json_each(${wanted}) AS wanted
+  const { rows } = await sql<KeptSheet>`
+    SELECT q.statement_line_id AS line, w.rest_account_id AS restTo, q.certainty, q.reasons,
+      ${laidParts(sql`w.statement_line_id`, sql`0`)} AS parts
+    FROM json_each(${JSON.stringify(lines)}) AS wanted
     CROSS JOIN proposal q ON q.statement_line_id = wanted.value AND q.certainty = ${certainty}
     JOIN proposal_way w ON w.statement_line_id = q.statement_line_id AND w.rank = 0
   `.execute(db);
-  const { rows: parts } = await sql<{ line: number } & KeptPart>`
-    SELECT x.statement_line_id AS line, x.kind, x.ref_id AS id, x.amount, x.detail FROM json_each(${wanted}) AS wanted
-    CROSS JOIN proposal_part x ON x.statement_line_id = wanted.value AND x.rank = 0 ORDER BY wanted.key, x.no
-  `.execute(db);
-  const laid = groupBy(parts, ({ line }) => line);
-  const headOf = new Map(heads.map((head) => [head.line, head]));
+  const laid = new Map(rows.map((row) => [row.line, row]));
   return lines.map((line) => {
-    const head = headOf.get(line);
     const own = laid.get(line);
-    if (!head || !own) return null;
-    const { restTo: rest, reasons } = head;
-    return {
-      line,
-      parts: own.map(({ line: _line, ...part }) => inputOf(part)),
-      restTo: rest,
-      laid: { certainty, reasons },
-    };
+    return own && own.parts !== '[]' ? sheetOf(own) : null;
   });
 }
 
@@ -159,14 +134,13 @@ export const confirmByRules: Command<Record<string, never>, { confirmed: number;
   input: z.object({}),
   async run(tx, _input, context) {
     const { rows } = await sql<{ line: number; parts: string }>`
-      SELECT q.statement_line_id AS line, json_group_array(
-        json_patch(x.detail, json_object('kind', x.kind, 'id', x.ref_id, 'amount', x.amount))) AS parts
+      SELECT q.statement_line_id AS line, ${laidParts(sql`q.statement_line_id`, sql`0`)} AS parts
       FROM proposal q JOIN proposal_part x ON x.statement_line_id = q.statement_line_id AND x.rank = 0
       WHERE q.certainty IN ('probable', 'not-ours') AND q.deep = 1 GROUP BY q.statement_line_id
       HAVING count(*) = 1 AND min(x.kind) = 'account' ORDER BY q.book_date, q.statement_line_id
     `.execute(tx.db);
     if (rows.length === 0) return refuse({ code: 'not-proven', count: 0, certainty: 'not-ours' });
-    const sheets = rows.map(({ line, parts }) => ({ line, parts: z.array(partInput).parse(JSON.parse(parts)), restTo: null })); // prettier-ignore
+    const sheets = rows.map(({ line, parts }) => ({ line, parts: partInputs(parts), restTo: null }));
     const result = await confirmSheets(tx, sheets, context);
     if ('refusal' in result) return refuse(result.refusal);
     const { written } = result;
@@ -232,31 +206,13 @@ export const confirmNotOurs = confirmLaid('confirm-not-ours', 'not-ours');
 
 /** What these matches were made of, in the order given; matches that are not there are left out. */
 async function sheetsOf(db: Reading, matches: readonly number[]): Promise<SheetToConfirm[]> {
-  const wanted = JSON.stringify(matches);
-  const heads = await sql<{
-    match: number;
-    line: number;
-    restTo: AccountId | null;
-    certainty: string;
-    reasons: string;
-  }>`
-    SELECT m.id AS match, l.statement_line_id AS line, m.rest_account_id AS restTo, m.certainty, m.reasons
-    FROM json_each(${wanted}) AS wanted JOIN match m ON m.id = wanted.value JOIN match_line l ON l.match_id = m.id AND l.place = 1
-    ORDER BY wanted.key
+  const { rows } = await sql<KeptSheet>`
+    SELECT l.statement_line_id AS line, m.rest_account_id AS restTo, m.certainty, m.reasons,
+      ${matchParts(sql`m.id`)} AS parts
+    FROM json_each(${JSON.stringify(matches)}) AS wanted
+    JOIN match m ON m.id = wanted.value JOIN match_line l ON l.match_id = m.id AND l.place = 1 ORDER BY wanted.key
   `.execute(db);
-  const parts = await sql<{ match: number } & KeptPart>`
-    SELECT match_id AS match, kind, ref_id AS id, gross AS amount, detail FROM match_part
-    WHERE match_id IN (SELECT value FROM json_each(${wanted})) ORDER BY match_id, part_no
-  `.execute(db);
-  const byMatch = new Map<number, PartInput[]>();
-  for (const { match, ...part } of parts.rows) byMatch.set(match, [...(byMatch.get(match) ?? []), inputOf(part)]);
-  return heads.rows.map(({ match, line, restTo: rest, ...laid }) => ({
-    line,
-    parts: byMatch.get(match) ?? [],
-    restTo: rest,
-    laid,
-    again: true,
-  }));
+  return rows.map((row) => ({ ...sheetOf(row), again: true }));
 }
 
 /** Confirms again what was taken apart, line by line with the same parts and the same account for the rest. */

@@ -25,7 +25,7 @@ import { byRules, rulesInForce } from './by-rules';
 import { depositLines, type Deposit } from './deposit-lines';
 import { directFor } from './direct-receipts';
 import { HABIT, payoutsOnTheirWay } from './free-payouts';
-import { forgetProposals, ProposalWriter } from './keep-proposals';
+import { keepProposals } from './keep-proposals';
 import { payerCreditAccount } from './kept-over';
 import { knownChannels } from './known-channels';
 import { openInvoicesAndNames } from './open-invoices';
@@ -157,13 +157,8 @@ export async function refreshDeep(tx: Writing, scope: Scope | null): Promise<voi
   for (const proposal of await notDueOrNone(db, unexplained, kept, lines)) explained.set(proposal.line, proposal);
   const ruled = await byRules(db, await rulesInForce(db), deposits, explained);
   const proposals = settleConflicts(deposits.map(({ id }) => ruled.get(id) ?? explained.get(id)!));
-  await forgetProposals(db, sql`SELECT value FROM json_each(${JSON.stringify(deposits.map(({ id }) => id))})`);
   const isOpen = ({ certainty }: Proposal) => certainty === 'none' || certainty === 'not-due';
-  new ProposalWriter(tx, 1).write(
-    proposals.filter((proposal) => !isOpen(proposal)),
-    lines,
-  );
-  new ProposalWriter(tx, 0).write(proposals.filter(isOpen), lines);
+  await keepProposals(tx, proposals, lines, (proposal) => (isOpen(proposal) ? 0 : 1));
 }
 
 /** Of what nothing explains, what cannot be explained yet because its channel is not known so far. */

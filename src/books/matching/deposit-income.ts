@@ -11,7 +11,8 @@ import { done, refuse, type Command, type Refusal } from '../command';
 import { beginHandRun } from '../imports/hand-run';
 import { accountBalances, movesSince, type BalanceMove } from '../ledger/balances';
 import type { Reading, Writing } from '../store';
-import { accountPartInput, type AccountPartInput } from './parts';
+import { matchParts, partInputs } from './kept-parts';
+import type { AccountPartInput } from './parts';
 import { confirmAgain, confirmSheets } from './confirm';
 import { takeApart } from './take-apart';
 import type { SheetToConfirm } from './write-matches';
@@ -121,18 +122,16 @@ async function toTurn(db: Reading, matches: readonly number[]): Promise<Turned[]
   const rows = await incomeMatches(db, sql`m.id IN ${wanted}`);
   const missing = matches.find((id) => !rows.some(({ match }) => match === id));
   if (missing !== undefined) return { code: 'not-found', what: 'deposit booked as income', id: String(missing) };
-  const { rows: parts } = await sql<{ match: number; id: number; amount: Minor; detail: string }>`
-    SELECT match_id AS match, ref_id AS id, gross AS amount, detail FROM match_part WHERE match_id IN ${wanted}
-    ORDER BY match_id, part_no
+  const { rows: made } = await sql<{ match: number; parts: string }>`
+    SELECT m.id AS match, ${matchParts(sql`m.id`)} AS parts FROM match m WHERE m.id IN ${wanted}
   `.execute(db);
+  const partsOf = new Map(made.map(({ match, parts }) => [match, partInputs(parts) as AccountPartInput[]]));
   return rows.reverse().map(({ match, line, date, text, counterparty }) => ({
     match,
     line,
     date,
     text: text || counterparty,
-    parts: parts
-      .filter((part) => part.match === match)
-      .map(({ id, amount, detail }) => accountPartInput.parse({ ...(JSON.parse(detail) as object), kind: 'account', id, amount })), // prettier-ignore
+    parts: partsOf.get(match)!,
   }));
 }
 

@@ -1,10 +1,11 @@
 import { sql, type RawBuilder } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
+import { groupBy } from '@/core/group-by';
 import { takenOff, type AccountId } from '@/core/ledger';
 import { subtract, sum, ZERO, type Currency, type Minor } from '@/core/money';
 import { earlyPayments, type EarlyInvoice } from '../settling/early';
 import type { Refusal } from '../command';
-import type { Reading } from '../store';
+import { readPacked, type Reading } from '../store';
 import { AccountShelf } from './account-parts';
 import { LINE_COLUMNS, linePart, transitAccount, type LineRow } from './line-parts';
 import {
@@ -13,6 +14,7 @@ import {
   invoicePart,
   PAYOUT_COLUMNS,
   PAYOUT_FOR_ENTRY,
+  PAYOUT_NAMES,
   RECEIPT_DIMENSIONS,
   payoutPart,
   receiptPart,
@@ -35,51 +37,42 @@ type ShelfUse = 'sheets' | 'entries';
 
 /** Looks the parts of one kind up by their ids; nothing is asked where there are none. */
 async function ofKind<Row extends { readonly id: number }>(
-  db: Reading,
-  inputs: readonly PartInput[],
-  kind: PartInput['kind'],
-  query: (ids: RawBuilder<unknown>) => RawBuilder<Row>,
+  parts: readonly PartInput[] = [],
+  read: (ids: RawBuilder<unknown>) => Promise<readonly Row[]>,
 ): Promise<Map<number, Row>> {
-  const ids = inputs.flatMap((part) => (part.kind === kind ? [part.id] : []));
-  if (ids.length === 0) return new Map();
-  const { rows } = await query(sql`(SELECT value FROM json_each(${JSON.stringify(ids)}))`).execute(db);
+  if (parts.length === 0) return new Map();
+  const rows = await read(sql`(SELECT value FROM json_each(${JSON.stringify(parts.map(({ id }) => id))}))`);
   return new Map(rows.map((row) => [row.id, row]));
 }
 
 async function lookUp(db: Reading, inputs: readonly PartInput[], use: ShelfUse) {
   const columns = use === 'entries' ? PAYOUT_FOR_ENTRY : PAYOUT_COLUMNS;
+  const byKind = groupBy(inputs, ({ kind }) => kind);
+  const rowsOf = async <Row>(query: RawBuilder<Row>) => (await query.execute(db)).rows;
   return {
-    payouts: await ofKind(
-      db,
-      inputs,
-      'payout',
-      (ids) => sql<PayoutRow & Held>`
+    payouts: await ofKind(byKind.get('payout'), (ids) =>
+      readPacked(
+        db,
+        [...PAYOUT_NAMES, 'match_id', 'holder'],
+        sql<PayoutRow & Held>`
       SELECT ${columns}, p.match_id, m.actor AS holder
       FROM payout p LEFT JOIN match m ON m.id = p.match_id WHERE p.id IN ${ids}`,
+      ),
     ),
-    receipts: await ofKind(
-      db,
-      inputs,
-      'receipt',
-      (ids) => sql<ReceiptRow & Held & { payout_ref: string; journal_id: number | null }>`
+    receipts: await ofKind(byKind.get('receipt'), (ids) =>
+      rowsOf(sql<ReceiptRow & Held & { payout_ref: string; journal_id: number | null }>`
       SELECT r.*, y.name AS payer, m.actor AS holder, ${RECEIPT_DIMENSIONS} AS dimensions FROM receipt r
-      LEFT JOIN payer y ON y.id = r.payer_id LEFT JOIN match m ON m.id = r.match_id WHERE r.id IN ${ids}`,
+      LEFT JOIN payer y ON y.id = r.payer_id LEFT JOIN match m ON m.id = r.match_id WHERE r.id IN ${ids}`),
     ),
-    invoices: await ofKind(
-      db,
-      inputs,
-      'invoice',
-      (ids) => sql<InvoiceRow & { journal_id: number | null }>`
+    invoices: await ofKind(byKind.get('invoice'), (ids) =>
+      rowsOf(sql<InvoiceRow & { journal_id: number | null }>`
       SELECT i.id, i.number, i.issued, y.id AS payerId, y.name AS payer, i.gross - i.paid AS open, i.journal_id
-      FROM invoice i JOIN payer y ON y.id = i.payer_id WHERE i.id IN ${ids}`,
+      FROM invoice i JOIN payer y ON y.id = i.payer_id WHERE i.id IN ${ids}`),
     ),
-    lines: await ofKind(
-      db,
-      inputs,
-      'line',
-      (ids) => sql<LineRow & Held & { aside: string | null }>`
+    lines: await ofKind(byKind.get('line'), (ids) =>
+      rowsOf(sql<LineRow & Held & { aside: string | null }>`
       SELECT ${LINE_COLUMNS}, l.aside, l.match_id, m.actor AS holder
-      FROM statement_line l LEFT JOIN match m ON m.id = l.match_id WHERE l.id IN ${ids}`,
+      FROM statement_line l LEFT JOIN match m ON m.id = l.match_id WHERE l.id IN ${ids}`),
     ),
   };
 }

@@ -304,6 +304,7 @@ const payoutColumns = (notPosted: RawBuilder<number>) => sql`
         FROM receipt r WHERE r.payout_id = p.id)
       GROUP BY dimensions)) END AS over`;
 
+export const PAYOUT_NAMES = ['foreign_currency', 'carried', 'id', 'channel_id', 'external_id', 'book_date', 'net', 'receipt_count', 'receipt_gross', 'not_posted', 'total_fee', 'over'] as const; // prettier-ignore
 export const PAYOUT_COLUMNS = payoutColumns(
   sql`(SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL AND r.aside IS NULL)`,
 );

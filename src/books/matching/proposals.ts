@@ -7,7 +7,7 @@ import { refreshDoubled } from '../doubled/find';
 import type { Reading, Writing } from '../store';
 import { refreshDeep, type Days, type Scope } from './deep';
 import { FREE_PAYOUT, HABIT } from './free-payouts';
-import { forgetProposals, ProposalWriter } from './keep-proposals';
+import { keepProposals } from './keep-proposals';
 
 /** Lines looked at together; the lines of one amount are never torn apart. */
 const BATCH = 2_000;
@@ -41,18 +41,17 @@ export async function refreshProposals(tx: Writing, touched: Touched): Promise<v
   const { country } = await db.selectFrom('books').select('country').executeTakeFirstOrThrow();
   const calendar = workingCalendar(country);
   const gone = 'gone' in touched ? touched.gone : undefined;
+  await makeTouched(db);
   await gatherAmounts(db, touched);
   await gatherLines(db, gone !== undefined);
-  const into = new ProposalWriter(tx, 0);
   const unexplained: number[] = [];
   for (let above = Number.MIN_SAFE_INTEGER; ;) {
     const lines = await nextLines(db, above);
     if (lines.length === 0) break;
     above = lines.at(-1)!.amount;
-    unexplained.push(...(await propose(db, lines, calendar, into)));
+    unexplained.push(...(await propose(tx, lines, calendar)));
   }
-  await sql`DROP TABLE temp.touched_amount`.execute(db);
-  await sql`DROP TABLE temp.touched_line`.execute(db);
+  for (const table of ['touched_amount', 'touched_line'] as const) await sql`DELETE FROM ${sql.table(`temp.${table}`)}`.execute(db); // prettier-ignore
   const scope = await deepScope(db, touched, unexplained);
   if (scope !== 'none') await refreshDeep(tx, scope);
   // What is gone explains nothing more, which is seen where it is shown.
@@ -115,6 +114,15 @@ async function laidOn(db: Reading, gone: Gone): Promise<number[]> {
   return rows.map(({ id }) => id);
 }
 
+/**
+ * Makes the tables of what is asked, once for a connection: making one, or dropping it, has SQLite compile every other statement of
+ * the connection again. They are empty between changes.
+ */
+async function makeTouched(db: Reading): Promise<void> {
+  await sql`CREATE TEMP TABLE IF NOT EXISTS touched_amount (amount INTEGER PRIMARY KEY) STRICT`.execute(db);
+  await sql`CREATE TEMP TABLE IF NOT EXISTS touched_line (amount INTEGER, id INTEGER, PRIMARY KEY (amount, id)) STRICT, WITHOUT ROWID`.execute(db); // prettier-ignore
+}
+
 /** Keeps the amounts that are looked at in temp.touched_amount. */
 async function gatherAmounts(db: Reading, touched: Touched): Promise<void> {
   const amounts =
@@ -123,20 +131,17 @@ async function gatherAmounts(db: Reading, touched: Touched): Promise<void> {
       : 'amounts' in touched
         ? sql`SELECT DISTINCT value FROM json_each(${JSON.stringify(touched.amounts)})`
         : sql`SELECT DISTINCT amount FROM statement_line WHERE run_id = ${touched.statementRun}`;
-  await sql`CREATE TEMP TABLE touched_amount (amount INTEGER PRIMARY KEY) STRICT`.execute(db);
   await sql`INSERT INTO temp.touched_amount ${amounts}`.execute(db);
 }
 
-/** Keeps the lines that are asked again in temp.touched_line, and takes what was said of them away. */
+/** Keeps the lines that are asked again in temp.touched_line. */
 async function gatherLines(db: Reading, gone: boolean): Promise<void> {
-  await sql`CREATE TEMP TABLE touched_line (amount INTEGER, id INTEGER, PRIMARY KEY (amount, id)) STRICT, WITHOUT ROWID`.execute(db); // prettier-ignore
   const explained = sql`q.deep = 0 AND q.certainty IN ('proven', 'probable', 'open')`;
   await sql`
     INSERT INTO temp.touched_line SELECT l.amount, l.id
     FROM temp.touched_amount t CROSS JOIN statement_line l ON l.amount = t.amount AND l.match_id IS NULL AND l.aside IS NULL
     ${gone ? sql`CROSS JOIN proposal q ON q.statement_line_id = l.id AND ${explained}` : sql``}
   `.execute(db);
-  await forgetProposals(db, sql`SELECT id FROM temp.touched_line`);
 }
 
 interface FreeLine extends LineToExplain {
@@ -165,17 +170,12 @@ async function nextLines(db: Reading, above: number): Promise<FreeLine[]> {
 }
 
 /** Proposes payouts for these lines, and gives those that none explains. */
-async function propose(
-  db: Reading,
-  lines: readonly FreeLine[],
-  calendar: WorkingCalendar,
-  into: ProposalWriter,
-): Promise<number[]> {
+async function propose(tx: Writing, lines: readonly FreeLine[], calendar: WorkingCalendar): Promise<number[]> {
   const keys = lines.flatMap((line) => [...line.keys]);
-  const payouts = await freePayouts(db, lines[0]!.amount, lines.at(-1)!.amount, keys);
+  const payouts = await freePayouts(tx.db, lines[0]!.amount, lines.at(-1)!.amount, keys);
   const byId = new Map(lines.map((line) => [line.id, line]));
   const proposals = proposePayouts(lines, payouts, calendar, HABIT);
-  into.write(proposals, byId);
+  await keepProposals(tx, proposals, byId, () => 0);
   return proposals.filter(({ certainty }) => certainty === 'none').map(({ line }) => line);
 }
 

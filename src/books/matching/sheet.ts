@@ -6,7 +6,8 @@ import type { Currency, Minor } from '@/core/money';
 import { PartsShelf } from './load-parts';
 import type { Reading } from '../store';
 import { confirmedParts, confirmedSheet, type ConfirmedSheet } from './confirmed';
-import { partInput, type PartInput, type SheetPart } from './parts';
+import { laidParts, partInputs } from './kept-parts';
+import type { PartInput, SheetPart } from './parts';
 
 /** Another way to explain the line. */
 export interface SheetWay {
@@ -54,14 +55,13 @@ interface ProposedWay {
 /** The ways that a line's proposal names, best first. */
 async function proposedWays(db: Reading, line: number): Promise<ProposedWay[]> {
   const { rows } = await sql<{ laid: 0 | 1; restTo: AccountId | null; reasons: string; parts: string }>`
-    SELECT w.laid, w.rest_account_id AS restTo, w.reasons, (SELECT json_group_array(json_patch(detail, json_object('kind', kind, 'id', ref_id, 'amount', amount))) FROM (
-      SELECT * FROM proposal_part p WHERE p.statement_line_id = w.statement_line_id AND p.rank = w.rank ORDER BY no)) AS parts
+    SELECT w.laid, w.rest_account_id AS restTo, w.reasons, ${laidParts(sql`w.statement_line_id`, sql`w.rank`)} AS parts
     FROM proposal_way w WHERE w.statement_line_id = ${line} ORDER BY w.rank
   `.execute(db);
   return rows.map(({ laid, restTo, reasons, parts }) => ({
     laid: laid === 1,
     restTo,
-    parts: partInput.array().parse(JSON.parse(parts)),
+    parts: partInputs(parts),
     reasons: JSON.parse(reasons) as Reason[],
   }));
 }

@@ -14,7 +14,7 @@ import { Cancelled, type CommandContext, type Refusal } from '../command';
 import type { JournalWriter } from '../ledger/journal-writer';
 import { pairs } from '../ledger/posting';
 import { OwedEntries } from '../settling/owed-entries';
-import type { Reading, StatementLineTable, Writing } from '../store';
+import { readPacked, type Reading, type StatementLineTable, type Writing } from '../store';
 import type { Selectable } from 'kysely';
 import { forgetProposals } from './keep-proposals';
 import { keptFor } from './kept-for';
@@ -42,18 +42,28 @@ interface Origin {
 }
 
 /** What of a statement line its entry and its match need. */
-type Line = Pick<
+interface Line extends Pick<
   Selectable<StatementLineTable>,
-  'id' | 'account_id' | 'book_date' | 'amount' | 'currency' | 'text' | 'counterparty' | 'reference' | 'match_id'
->;
+  'id' | 'account_id' | 'book_date' | 'amount' | 'currency' | 'match_id'
+> {
+  /** Its text, or whom it names where it has none. */
+  readonly said: string;
+}
 
-export interface WrittenMatch {
-  readonly match: number;
-  readonly journal: number;
+/** A sheet that can be confirmed. */
+interface PlannedMatch {
   readonly line: Line;
   readonly parts: readonly SheetPart[];
-  /** Where a rest was booked; null where there is none. */
+  readonly entry: Entry;
+  /** What the parts leave, and where that is booked; null where nothing is left. */
+  readonly left: Minor;
   readonly restTo: AccountId | null;
+  readonly origin: Origin;
+}
+
+export interface WrittenMatch extends Omit<PlannedMatch, 'entry'> {
+  readonly match: number;
+  readonly journal: number;
   /** Lines that were laid on its sheet, each with what it wrote on its own day, null where that is the day of the sheet. */
   readonly others: readonly { readonly line: number; readonly journal: number | null }[];
   readonly planned: Pick<Entry, 'lines'> & { readonly date: Line['book_date']; readonly memo: string };
@@ -77,7 +87,7 @@ const laidKey = (parts: readonly PartInput[]) =>
 
 /** What a batch of sheets is confirmed against, looked up at once. */
 interface Batch {
-  readonly lines: ReadonlyMap<number, Line & { readonly by: string | null }>;
+  readonly lines: ReadonlyMap<number, Line & Taken>;
   readonly proposals: ReadonlyMap<number, Proposed>;
   readonly accounts: ReadonlyMap<AccountId, { readonly name: string; readonly kept: boolean }>;
   readonly closedThrough: Line['book_date'] | null;
@@ -85,13 +95,21 @@ interface Batch {
   readonly shelf: PartsShelf;
 }
 
+/** Who confirmed the match that holds it. */
+interface Taken {
+  readonly taken_by: string | null;
+}
+
+const LINE_COLUMNS = ['id', 'account_id', 'book_date', 'amount', 'currency', 'match_id', 'said', 'taken_by'] as const;
+
 async function lookUp(db: Reading, sheets: readonly SheetToConfirm[]): Promise<Batch> {
   const among = (of: readonly SheetToConfirm[]) =>
     sql`(SELECT value FROM json_each(${JSON.stringify(of.map((sheet) => sheet.line))}))`;
-  const lines = await sql<Line & { by: string | null }>`
-    SELECT l.id, l.account_id, l.book_date, l.amount, l.currency, l.text, l.counterparty, l.reference, l.match_id,
-      m.actor AS by FROM statement_line l LEFT JOIN match m ON m.id = l.match_id WHERE l.id IN ${among(sheets)}
-  `.execute(db);
+  const lines = await readPacked(db, LINE_COLUMNS, sql<Line & Taken>`
+    SELECT l.id, l.account_id, l.book_date, l.amount, l.currency, l.match_id,
+      coalesce(nullif(l.text, ''), nullif(l.counterparty, ''), l.reference) AS said, m.actor AS taken_by
+    FROM statement_line l LEFT JOIN match m ON m.id = l.match_id WHERE l.id IN ${among(sheets)}
+  `); // prettier-ignore
   const proposals = await sql<Proposed>`
     SELECT q.statement_line_id AS line, q.certainty, q.reasons, (
       SELECT group_concat(k, ' ') FROM (SELECT x.kind || '/' || x.ref_id || '/' || CASE WHEN x.kind IN ('invoice', 'account') THEN x.amount ELSE '' END AS k FROM proposal_part x
@@ -102,7 +120,7 @@ async function lookUp(db: Reading, sheets: readonly SheetToConfirm[]): Promise<B
   const accounts = await db.selectFrom('account').select(['id', 'code', 'name', 'role']).execute();
   const parts = sheets.flatMap((sheet) => sheet.parts);
   return {
-    lines: new Map(lines.rows.map((line) => [line.id, line])),
+    lines: new Map(lines.map((line) => [line.id, line])),
     proposals: new Map(proposals.rows.map((proposal) => [proposal.line, proposal])),
     accounts: new Map(
       accounts.map(({ id, code, name, role }) => [
@@ -116,16 +134,6 @@ async function lookUp(db: Reading, sheets: readonly SheetToConfirm[]): Promise<B
   };
 }
 
-interface PlannedMatch {
-  readonly line: Line;
-  readonly parts: readonly SheetPart[];
-  readonly entry: Entry;
-  readonly left: Minor;
-  readonly restTo: AccountId | null;
-  readonly certainty: string;
-  readonly reasons: string;
-}
-
 /** A sheet that is as it was proposed is as sure as that was; any other is laid by hand. */
 function originOf({ parts }: SheetToConfirm, proposal: Proposed | undefined): Origin {
   const asProposed = proposal && parts.length > 0 && laidKey(parts) === proposal.laid;
@@ -137,7 +145,7 @@ function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly re
   const line = batch.lines.get(sheet.line);
   if (!line) return { refusal: { code: 'not-found', what: 'statement line', id: String(sheet.line) } };
   if (line.match_id !== null) {
-    return { refusal: { code: 'line-taken', date: line.book_date, text: line.text, by: line.by! } };
+    return { refusal: { code: 'line-taken', date: line.book_date, text: line.said, by: line.taken_by! } };
   }
   const { closedThrough } = batch;
   if (!sheet.again && closedThrough !== null && line.book_date <= closedThrough) {
@@ -151,13 +159,9 @@ function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly re
   const otherDay = parts.find((part) => part.kind === 'line' && closedThrough !== null && part.date <= closedThrough);
   if (otherDay && !sheet.again)
     return { refusal: { code: 'period-closed', date: otherDay.date, closedThrough: closedThrough! } };
-  const deposit = {
-    bank: line.account_id,
-    lineId: line.id,
-    amount: line.amount,
-    parts: parts.map(({ part }) => part),
-  };
-  const left = leftToExplain(deposit);
+  const { account_id: bank, id: lineId, amount } = line;
+  const explained = parts.map(({ part }) => part);
+  const left = leftToExplain({ amount, parts: explained });
   const restTo = left === 0 ? null : sheet.restTo;
   if (restTo !== null) {
     const account = batch.accounts.get(restTo);
@@ -165,27 +169,26 @@ function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly re
     const over = restTo === batch.payerCredit && left > 0 && keptFor(parts) !== null;
     if (account.kept && !over) return { refusal: { code: 'rest-account', account: account.name } };
   }
-  const entry = depositEntry({ ...deposit, restTo, kept: restTo === batch.payerCredit });
+  const kept = restTo === batch.payerCredit;
+  const entry = depositEntry({ bank, lineId, amount, parts: explained, restTo, kept });
   if ('left' in entry) return { refusal: { code: 'left-to-explain', left: entry.left, currency: line.currency } };
-  const origin = sheet.laid ?? originOf(sheet, batch.proposals.get(line.id));
-  return { line, parts, entry, left, restTo, certainty: origin.certainty, reasons: origin.reasons };
+  return { line, parts, entry, left, restTo, origin: sheet.laid ?? originOf(sheet, batch.proposals.get(line.id)) };
 }
 
-const memoOf = (line: Line) =>
-  `Bank ${formatDay(line.book_date)}: ${line.text || line.counterparty || line.reference}`.slice(0, 200);
+const memoOf = (line: Line) => `Bank ${formatDay(line.book_date)}: ${line.said}`.slice(0, 200);
+
+type Tied = readonly [id: number, match: number];
 
 /** Marks lines, payouts and receipts as explained, in one statement for each table. */
 async function tie(tx: Writing, written: readonly WrittenMatch[]): Promise<void> {
   const { db } = tx;
-  const parts = written.flatMap(({ match, parts: list }) => list.map((part) => ({ match, part })));
-  const held = (kind: SheetPart['kind']) =>
-    parts.flatMap(({ match, part }) => (part.kind === kind ? [[part.id, match] as const] : []));
-  const lines = [...written.map(({ match, line }) => [line.id, match] as const), ...held('line')];
-  const tables = [
-    ['statement_line', lines],
-    ['payout', held('payout')],
-    ['receipt', held('receipt')],
-  ] as const;
+  const held = { line: [] as Tied[], payout: [] as Tied[], receipt: [] as Tied[] };
+  for (const { match, line, parts } of written) {
+    held.line.push([line.id, match]);
+    for (const { kind, id } of parts) if (kind in held) held[kind as keyof typeof held].push([id, match]);
+  }
+  const { line: lines, payout, receipt } = held;
+  const tables = [['statement_line', lines], ['payout', payout], ['receipt', receipt]] as const; // prettier-ignore
   for (const [table, rows] of tables) {
     if (rows.length === 0) continue;
     await sql`UPDATE ${sql.table(table)} SET match_id = t.b FROM ${pairs(rows)} AS t WHERE ${sql.table(table)}.id = t.a`.execute(
@@ -253,41 +256,38 @@ export async function writeMatches(
     await holdBetween(tx, part);
     const batch = await lookUp(db, part);
     const written: WrittenMatch[] = [];
-    const planned: PlannedMatch[] = [];
     for (const sheet of part) {
       const made = plan(sheet, batch);
       if ('refusal' in made) return made;
+      const { line, parts, entry, left, restTo, origin } = made;
       const match = Number(last) + all.length + written.length + 1;
-      const entry = {
-        date: reversalDate(made.line.book_date, batch.closedThrough),
-        memo: memoOf(made.line),
-        lines: made.entry.lines,
-      };
-      const journal = writer.write({ ...entry, source: { kind: 'match', id: match, revision: 1 } });
-      planned.push(made);
-      const others = writeOtherDays(writer, match, made.parts, batch.closedThrough);
-      written.push({ match, journal, line: made.line, parts: made.parts, restTo: made.restTo, planned: entry, others });
+      const date = reversalDate(line.book_date, batch.closedThrough);
+      const source = { kind: 'match', id: match, revision: 1 } as const;
+      const planned = { date, memo: memoOf(line), source, lines: entry.lines };
+      const journal = writer.write(planned);
+      const others = writeOtherDays(writer, match, parts, batch.closedThrough);
+      written.push({ line, parts, left, restTo, origin, match, journal, others, planned });
     }
     writer.flush();
-    for (const [index, { match, journal, line, others }] of written.entries()) {
-      const { certainty, reasons, left, restTo } = planned[index]!;
+    for (const { match, journal, line, origin, left, restTo, others } of written) {
+      const { certainty, reasons } = origin;
       into.match.add(match, at, context.actor.name, certainty, reasons, journal, left, restTo, null);
       into.line.add(match, line.id, 1, 1, null);
       others.forEach((other, at) => into.line.add(match, other.line, 1, at + 2, other.journal));
     }
     into.match.flush();
     into.line.flush();
-    for (const [index, { journal, line, parts, planned: entry }] of written.entries()) {
-      const { left, restTo } = planned[index]!;
+    for (const { journal, line, parts, planned, left, restTo } of written) {
       if (restTo !== batch.payerCredit) continue;
-      into.owed.keep({ line: line.id, payer: keptFor(parts)!.id }, journal, entry.date, left);
+      into.owed.keep({ line: line.id, payer: keptFor(parts)!.id }, journal, planned.date, left);
     }
-    for (const { match, journal, parts, planned: entry } of written) {
-      for (const [index, { kind, id, gross, fee, net, part: booked, detail }] of parts.entries()) {
-        into.part.add(match, index + 1, kind, id, gross, fee, 1, JSON.stringify(detail ?? {}));
+    for (const { match, journal, parts, planned } of written) {
+      let no = 0;
+      for (const { kind, id, gross, fee, net, part: booked, detail } of parts) {
+        into.part.add(match, ++no, kind, id, gross, fee, 1, detail ? JSON.stringify(detail) : '{}');
         if (booked.kind !== 'invoice') continue;
-        into.owed.settle(id, journal, entry.date, net);
-        into.owed.settle(id, journal, entry.date, takenOff(booked), 'discount');
+        into.owed.settle(id, journal, planned.date, net);
+        into.owed.settle(id, journal, planned.date, takenOff(booked), 'discount');
       }
     }
     into.part.flush();
