@@ -1,4 +1,4 @@
-import { sql } from 'kysely';
+import { sql, type RawBuilder } from 'kysely';
 import { workingCalendar } from '@/adapters/holidays';
 import { proposeInvoices, proposePayouts, settleConflicts, type Explanation, type Proposal } from '@/core/matching';
 import { sweepsFor, type Days } from '../matching/deep';
@@ -24,6 +24,7 @@ async function explainedBy(
   deposits: readonly Deposit[],
   waits: { receipts: boolean; invoices: boolean },
 ): Promise<Sure[]> {
+  if (deposits.length === 0) return [];
   const dates = deposits.map(({ date }) => date).sort();
   const { country } = await db.selectFrom('books').select('country').executeTakeFirstOrThrow();
   const payouts = await payoutsOnTheirWay(db, dates[0]!, dates.at(-1)!);
@@ -56,6 +57,25 @@ async function notLaidElsewhere(db: Reading, found: readonly Sure[]): Promise<Su
   return found.filter((one) => !one.laid.parts.some(({ kind, id }) => laid.has(`${kind}/${id}`)));
 }
 
+/** Deposits beyond those looked at that are said to count twice with one of the same things: only one of them can. */
+async function standingOf(db: Reading, found: readonly Sure[], within: RawBuilder<unknown>): Promise<number[]> {
+  const things = found.flatMap(({ laid }) => laid.parts.map(({ kind, id }) => [kind, id]));
+  const { rows } = await sql<{ line: number }>`
+    SELECT DISTINCT x.statement_line_id AS line FROM json_each(${JSON.stringify(things)}) t
+    JOIN doubled_part x ON x.kind = t.value ->> 0 AND x.ref_id = t.value ->> 1
+    JOIN statement_line l ON l.id = x.statement_line_id WHERE NOT (${within})
+  `.execute(db);
+  return rows.map(({ line }) => line);
+}
+
+/** What is said to count twice among these lines l. */
+async function saidWithin(db: Reading, within: RawBuilder<unknown>): Promise<number[]> {
+  const { rows } = await sql<{ line: number }>`
+    SELECT l.id AS line FROM doubled d JOIN statement_line l ON l.id = d.statement_line_id WHERE ${within}
+  `.execute(db);
+  return rows.map(({ line }) => line);
+}
+
 /** Which deposits are looked at again. */
 type Which = { readonly lines?: readonly number[] } | Days;
 
@@ -71,7 +91,7 @@ const RUNS_UP_TO = 500;
 
 /**
  * Looks whether deposits that are booked straight to income are explained by what the books hold in transit or are owed: the same
- * money would then be income twice. What somebody said is other money stays said, as long as the same explains it.
+ * money would then be income twice. What was found before with the same things is asked with it. What somebody said is other money stays said, as long as the same explains it.
  * @param which those of some days, or some lines; all of them where nothing is said.
  */
 export async function refreshDoubled(tx: Writing, which: Which = {}): Promise<void> {
@@ -79,16 +99,22 @@ export async function refreshDoubled(tx: Writing, which: Which = {}): Promise<vo
   const within = withinOf(which);
   const { ids, ...waits } = await depositsToCheck(db, within);
   const deposits = ids.length === 0 ? [] : await depositLines(db, sql`SELECT value FROM json_each(${JSON.stringify(ids)})`); // prettier-ignore
-  const explained = deposits.length === 0 ? [] : await explainedBy(db, deposits, waits);
-  const found = await notLaidElsewhere(db, explained);
   const denied = await deniedNow(db);
-  await sql`DELETE FROM doubled WHERE statement_line_id IN (
-    SELECT l.id FROM doubled d JOIN statement_line l ON l.id = d.statement_line_id WHERE ${within})`.execute(db);
+  const explained = await explainedBy(db, deposits, waits);
+  const other = new Set(explained.filter(({ line, laid }) => denied.get(line) === keyOf(laid.parts)));
+  // What explains money that is said to be other money may explain another deposit all the same.
+  const left = new Set([...other].map(({ line }) => line));
+  const asked = other.size === 0 ? explained : await explainedBy(db, deposits.filter(({ id }) => !left.has(id)), waits); // prettier-ignore
+  const found = await notLaidElsewhere(db, [...asked, ...other]);
+  const standing = await saidWithin(db, within);
+  const others = await standingOf(db, found, within);
+  if (others.length > 0) return refreshDoubled(tx, { lines: [...ids, ...standing, ...others] });
+  await sql`DELETE FROM doubled WHERE statement_line_id IN (SELECT value FROM json_each(${JSON.stringify(standing)}))`.execute(db); // prettier-ignore
   const doubled = tx.bulk('doubled', ['statement_line_id', 'certainty', 'reasons', 'rest_account_id', 'denied']);
   const part = tx.bulk('doubled_part', ['statement_line_id', 'no', 'kind', 'ref_id', 'amount']);
-  for (const { line, certainty, laid } of found) {
-    const said = denied.get(line) === keyOf(laid.parts);
-    doubled.add(line, certainty, JSON.stringify(laid.reasons), laid.restTo ?? null, said ? 1 : 0);
+  for (const one of found) {
+    const { line, certainty, laid } = one;
+    doubled.add(line, certainty, JSON.stringify(laid.reasons), laid.restTo ?? null, other.has(one) ? 1 : 0);
   }
   doubled.flush();
   for (const { line, laid } of found) {

@@ -86,6 +86,8 @@ export const denyDoubled: Command<{ line: number; denied: boolean }, null> = {
       .where('denied', '=', denied ? 0 : 1)
       .executeTakeFirst();
     if (numUpdatedRows === 0n) return gone(line);
+    // What explains it is free for another deposit then, or is not any more.
+    await refreshDoubled(tx);
     const name = await nameOf(tx.db, line);
     return done(null, denied ? `${name} is other money` : `${name} may count twice`, {
       command: 'deny-doubled',

@@ -38,20 +38,16 @@ export interface Days {
   readonly to: PlainDate;
 }
 
-/** Which lines are asked: those of some days, or some of them. */
-export type Scope = Days | { readonly ids: readonly number[] };
+/** Which lines are asked: those of some days, some by their ids, or both. */
+export type Scope = Partial<Days> & { readonly ids: readonly number[] };
 
 const undecidedBy = (found: ReadonlyMap<number, Proposal>) => (deposit: Deposit) =>
   !['proven', 'probable'].includes(found.get(deposit.id)?.certainty ?? 'none');
 
 /** Lines that no payout explains. */
 function depositsToExplain(db: Reading, scope: Scope | null): Promise<Deposit[]> {
-  const within =
-    scope === null
-      ? sql`1`
-      : 'ids' in scope
-        ? sql`q.statement_line_id IN (SELECT value FROM json_each(${JSON.stringify(scope.ids)}))`
-        : sql`q.book_date BETWEEN ${scope.from} AND ${scope.to}`;
+  const ids = sql`q.statement_line_id IN (SELECT value FROM json_each(${JSON.stringify(scope?.ids ?? [])}))`;
+  const within = scope === null ? sql`1` : scope.from ? sql`(q.book_date BETWEEN ${scope.from} AND ${scope.to} OR ${ids})` : ids; // prettier-ignore
   return depositLines(
     db,
     sql`SELECT q.statement_line_id FROM proposal q WHERE (q.certainty IN ('none', 'not-due') OR q.deep = 1) AND ${within}`,
@@ -120,14 +116,8 @@ function keepingOver(proposal: Proposal, credit: AccountId, payerOf: ReadonlyMap
   return { ...proposal, laid: proposal.laid && kept(proposal.laid), others: proposal.others.map(kept) };
 }
 
-/**
- * Asks again what explains the lines that no payout does: invoices by numbers, names and amounts, then runs of receipts, and of
- * what neither explains the statement rules. All that wait where no scope is given.
- */
-export async function refreshDeep(tx: Writing, scope: Scope | null): Promise<void> {
-  const { db } = tx;
-  const deposits = await depositsToExplain(db, scope);
-  if (deposits.length === 0) return;
+/** Invoices by numbers, names and amounts, then runs of receipts, and of what neither explains the statement rules. */
+async function explain(db: Reading, deposits: readonly Deposit[]): Promise<Proposal[]> {
   const { invoices, names } = await openInvoicesAndNames(db);
   const credit = await payerCreditAccount(db);
   const payerOf = new Map(invoices.map(({ id, payer }) => [id, payer]));
@@ -156,8 +146,48 @@ export async function refreshDeep(tx: Writing, scope: Scope | null): Promise<voi
   const unexplained = [...explained.values()].filter(({ certainty }) => certainty === 'none');
   for (const proposal of await notDueOrNone(db, unexplained, kept, lines)) explained.set(proposal.line, proposal);
   const ruled = await byRules(db, await rulesInForce(db), deposits, explained);
-  const proposals = settleConflicts(deposits.map(({ id }) => ruled.get(id) ?? explained.get(id)!));
+  return settleConflicts(deposits.map(({ id }) => ruled.get(id) ?? explained.get(id)!));
+}
+
+/**
+ * Lines beyond these that are to be weighed with them: on whose sheets something lies that one of these may be, or that may be
+ * what is laid for one of these.
+ */
+async function rivalsOf(db: Reading, proposals: readonly Proposal[]): Promise<number[]> {
+  const things = proposals.flatMap((proposal) =>
+    ways(proposal).flatMap((way) =>
+      way.parts.flatMap(({ kind, id }) => (kind === 'account' ? [] : [[kind, id, way === proposal.laid ? 1 : 0]])),
+    ),
+  );
+  const asked = new Set(proposals.map(({ line }) => line));
+  const { rows } = await sql<{ line: number }>`
+    SELECT DISTINCT x.statement_line_id AS line FROM json_each(${JSON.stringify(things)}) t
+    JOIN proposal_part x ON x.kind = t.value ->> 0 AND x.ref_id = t.value ->> 1 AND (x.rank = 0 OR t.value ->> 2)
+    JOIN proposal q ON q.statement_line_id = x.statement_line_id AND q.deep = 1
+  `.execute(db);
+  return rows.flatMap(({ line }) => (asked.has(line) ? [] : [line]));
+}
+
+/** Each round brings in what the one before it competes with; further away than this nothing is asked. */
+const ROUNDS = 3;
+
+/**
+ * Asks again what explains the lines that no payout does, and with them those that want the same things. All that wait where
+ * no scope is given.
+ */
+export async function refreshDeep(tx: Writing, scope: Scope | null): Promise<void> {
+  const { db } = tx;
+  let deposits = await depositsToExplain(db, scope);
+  if (deposits.length === 0) return;
+  let proposals = await explain(db, deposits);
+  for (let round = 1; scope !== null && round < ROUNDS; round++) {
+    const rivals = await rivalsOf(db, proposals);
+    if (rivals.length === 0) break;
+    deposits = await depositsToExplain(db, { ids: [...deposits.map(({ id }) => id), ...rivals] });
+    proposals = await explain(db, deposits);
+  }
   const isOpen = ({ certainty }: Proposal) => certainty === 'none' || certainty === 'not-due';
+  const lines = new Map(deposits.map((deposit) => [deposit.id, deposit]));
   await keepProposals(tx, proposals, lines, (proposal) => (isOpen(proposal) ? 0 : 1));
 }
 

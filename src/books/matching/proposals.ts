@@ -1,7 +1,13 @@
 import { sql } from 'kysely';
 import { workingCalendar } from '@/adapters/holidays';
 import type { PlainDate, WorkingCalendar } from '@/core/calendar';
-import { proposePayouts, referenceKeysIn, type LineToExplain, type PayoutInTransit } from '@/core/matching';
+import {
+  proposePayouts,
+  referenceKeysIn,
+  type LineToExplain,
+  type PayoutInTransit,
+  type Proposal,
+} from '@/core/matching';
 import type { Minor } from '@/core/money';
 import { refreshDoubled } from '../doubled/find';
 import type { Reading, Writing } from '../store';
@@ -44,7 +50,7 @@ export async function refreshProposals(tx: Writing, touched: Touched): Promise<v
   await makeTouched(db);
   await gatherAmounts(db, touched);
   await gatherLines(db, gone !== undefined);
-  const unexplained: number[] = [];
+  const unexplained: Unexplained[] = [];
   for (let above = Number.MIN_SAFE_INTEGER; ;) {
     const lines = await nextLines(db, above);
     if (lines.length === 0) break;
@@ -67,21 +73,32 @@ const ASKED_ALWAYS = 1_000;
 /** A run of receipts and its lag lie within these days on either side. */
 const AROUND = 31;
 
+/** A line that no payout explains, and whether that is otherwise than was said of it before. */
+interface Unexplained {
+  readonly id: number;
+  readonly date: PlainDate;
+  readonly news: boolean;
+}
+
 /** Which deposits are asked again for invoices, receipts and all that no payout is. */
 async function deepScope(
   db: Reading,
   touched: Touched,
-  unexplained: readonly number[],
+  unexplained: readonly Unexplained[],
 ): Promise<Scope | null | 'none'> {
   if ('all' in touched || (await waiting(db, sql`1`)) <= ASKED_ALWAYS) return null;
   const around = await daysAround(db, touched);
-  if ('statementRun' in touched) return around ?? 'none';
-  const ids = [...unexplained, ...(touched.gone ? await laidOn(db, touched.gone) : [])];
+  if ('statementRun' in touched) {
+    if (around === null) return 'none';
+    const beyond = unexplained.filter(({ date, news }) => news && (date < around.from || date > around.to));
+    return { ...around, ids: beyond.map(({ id }) => id) };
+  }
+  const ids = [...unexplained.map(({ id }) => id), ...(touched.gone ? await laidOn(db, touched.gone) : [])];
   const onlyPayouts = touched.gone !== undefined && touched.gone.receipts.length + touched.gone.invoices.length === 0;
   if (ids.length === 0 && onlyPayouts) return 'none';
   // What lies around is asked with it, as long as that is little.
   const few = around !== null && (await waiting(db, sql`book_date BETWEEN ${around.from} AND ${around.to}`)) <= ASKED_ALWAYS; // prettier-ignore
-  return few ? around : ids.length === 0 ? 'none' : { ids };
+  return few ? { ...around, ids } : ids.length === 0 ? 'none' : { ids };
 }
 
 async function waiting(db: Reading, where: ReturnType<typeof sql>): Promise<number> {
@@ -146,13 +163,20 @@ async function gatherLines(db: Reading, gone: boolean): Promise<void> {
 
 interface FreeLine extends LineToExplain {
   readonly amount: Minor;
+  /** What is said of it is that no payout explains it, and so it stays where none does. */
+  readonly stays: 0 | 1;
 }
+
+/** Of a proposal q: it came of all that no payout is, and nothing in it is of a payout. */
+const NO_PAYOUT = sql`(q.deep = 1 OR q.certainty IN ('none', 'not-due') AND q.reasons NOT LIKE '%"reference-but-amount"%')`;
 
 /** The next free lines in order of their amounts, about a batch of them: those of one amount stay together. */
 async function nextLines(db: Reading, above: number): Promise<FreeLine[]> {
   const free = (where: ReturnType<typeof sql>) => sql<Omit<FreeLine, 'keys'> & { text: string; reference: string }>`
-    SELECT l.id, l.account_id AS account, l.book_date AS date, l.amount, l.text, l.reference
-    FROM temp.touched_line t JOIN statement_line l ON l.id = t.id WHERE ${where} ORDER BY t.amount`;
+    SELECT l.id, l.account_id AS account, l.book_date AS date, l.amount, l.text, l.reference,
+      coalesce(${NO_PAYOUT}, 0) AS stays
+    FROM temp.touched_line t JOIN statement_line l ON l.id = t.id
+    LEFT JOIN proposal q ON q.statement_line_id = l.id WHERE ${where} ORDER BY t.amount`;
   const { rows } = await sql<
     Omit<FreeLine, 'keys'> & { text: string; reference: string }
   >`${free(sql`t.amount > ${above}`)} LIMIT ${BATCH}`.execute(db);
@@ -169,14 +193,17 @@ async function nextLines(db: Reading, above: number): Promise<FreeLine[]> {
   }));
 }
 
-/** Proposes payouts for these lines, and gives those that none explains. */
-async function propose(tx: Writing, lines: readonly FreeLine[], calendar: WorkingCalendar): Promise<number[]> {
+/** Proposes payouts for these lines, and gives those that none explains; what else was found for one of them is kept. */
+async function propose(tx: Writing, lines: readonly FreeLine[], calendar: WorkingCalendar): Promise<Unexplained[]> {
   const keys = lines.flatMap((line) => [...line.keys]);
   const payouts = await freePayouts(tx.db, lines[0]!.amount, lines.at(-1)!.amount, keys);
   const byId = new Map(lines.map((line) => [line.id, line]));
   const proposals = proposePayouts(lines, payouts, calendar, HABIT);
-  await keepProposals(tx, proposals, byId, () => 0);
-  return proposals.filter(({ certainty }) => certainty === 'none').map(({ line }) => line);
+  const stays = ({ line, certainty, reasons }: Proposal) =>
+    certainty === 'none' && reasons.length === 0 && byId.get(line)!.stays === 1;
+  await keepProposals(tx, proposals.filter((proposal) => !stays(proposal)), byId, () => 0); // prettier-ignore
+  const none = proposals.filter(({ certainty }) => certainty === 'none');
+  return none.map((proposal) => ({ id: proposal.line, date: byId.get(proposal.line)!.date, news: !stays(proposal) }));
 }
 
 /** Free payouts of the amounts that are asked within these two, and those of any amount that are named. */

@@ -11,6 +11,7 @@ import { postReceipts } from '@/books/receipts/post';
 import { statementImporter } from '@/books/statements/import';
 import { setLinesAside, takeLinesBack } from '@/books/statements/set-aside';
 import { provenLines } from '@/books/statements/list';
+import { addDays, plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
 import { day, DESK, INVOICES, LINES, money } from './small-books';
 import { DESK_HEAD, INVOICE_HEAD, statement, World } from './world';
@@ -29,14 +30,14 @@ async function proposed(): Promise<unknown[]> {
   return [heads.rows, parts.rows];
 }
 
-/** The small books, with all of it posted before the bank's lines came. */
-async function smallBooks(): Promise<void> {
+/** The small books, with all of it posted before the bank's lines came; other lines that wait stand before them. */
+async function smallBooks(others: readonly (readonly [string, number, string])[] = []): Promise<void> {
   world = await World.open();
   await world.bringIn(invoicesImporter, INVOICE_HEAD + INVOICES.join(''));
   await world.must(postInvoices, { filter: {} });
   await world.bringIn(receiptsImporter, DESK_HEAD + DESK.join(''));
   await world.must(postReceipts, { filter: {} });
-  await world.bringIn(statementImporter, statement(0, ...LINES));
+  await world.bringIn(statementImporter, statement(0, ...others, ...LINES));
 }
 
 /** One thing that somebody does; what cannot be done just then is not done. */
@@ -95,9 +96,41 @@ test('whatever is done, what is proposed is what asking all again would propose'
   world = await World.open();
 });
 
-describe('with more lines waiting than are asked for every change', () => {
-  const MANY = 1_100;
+/** Lines that nothing explains, more than are asked again for every change. */
+const FILLER = Array.from({ length: 1_100 }, (_, n) => [day(1 + (n % 14)), 500_000 + n, `FILLER ${n}`] as const);
 
+test('nor is anything else proposed where many lines wait and few are asked: statements of any days, and what is done with them', async () => {
+  const line = fc.tuple(fc.nat(40), fc.constantFrom(...LINES));
+  const deed = fc.tuple(fc.constantFrom(...Object.keys(DEEDS)), fc.nat(FILLER.length + 20));
+  const step = fc.tuple(fc.array(line, { minLength: 1, maxLength: 4 }), deed);
+  await fc.assert(
+    fc.asyncProperty(fc.array(step, { minLength: 1, maxLength: 3 }), async (steps) => {
+      await smallBooks(FILLER);
+      try {
+        let no = 0;
+        const same = async (what: string) => {
+          const kept = await proposed();
+          await world.must(proposeAgain, {});
+          expect([what, await proposed()]).toEqual([what, kept]);
+        };
+        for (const [lines, [what, pick]] of steps) {
+          // The same money again, up to four months before.
+          const rows = lines.map(([back, [, amount, text]]) => [addDays(plainDate('2026-11-14'), -3 * back), amount, `${text} ${no++}`] as const); // prettier-ignore
+          await world.bringIn(statementImporter, statement(0, ...rows.sort(([a], [b]) => (a < b ? -1 : 1))));
+          await same('a statement');
+          await DEEDS[what]!(pick);
+          await same(what);
+        }
+      } finally {
+        await world.close();
+      }
+    }),
+    { numRuns: 6 },
+  );
+  world = await World.open();
+});
+
+describe('with more lines waiting than are asked for every change', () => {
   beforeEach(async () => {
     world = await World.open();
     const invoice = (n: number) =>
@@ -107,10 +140,9 @@ describe('with more lines waiting than are asked for every change', () => {
     const desk = [0, 1].map((n) => `R-${n},receipt,2026-11-05T1${n}:00:00Z,EUR,41.00,1.00,40.00,,,,,,P-${n},\nP-${n},payout,2026-11-06T05:0${n}:00Z,EUR,-40.00,,-40.00,,,,,,,\n`); // prettier-ignore
     await world.bringIn(receiptsImporter, DESK_HEAD + desk.join(''));
     await world.must(postReceipts, { filter: {} });
-    const filler = Array.from({ length: MANY }, (_, n) => [day(1 + (n % 14)), 500_000 + n, `FILLER ${n}`] as const);
     await world.bringIn(
       statementImporter,
-      statement(0, ...filler, [day(10), 4_000, 'CD ONE'], [day(10), 4_000, 'CD TWO'], [day(11), 12_300, 'SOMEBODY KS-900 X']), // prettier-ignore
+      statement(0, ...FILLER, [day(10), 4_000, 'CD ONE'], [day(10), 4_000, 'CD TWO'], [day(11), 12_300, 'SOMEBODY KS-900 X']), // prettier-ignore
     );
   });
 
@@ -133,6 +165,47 @@ describe('with more lines waiting than are asked for every change', () => {
     expect((await sheetOf('CD TWO')).certainty).toBe('open');
     await world.undoLast();
     expect((await sheetOf('CD ONE')).certainty).toBe('open');
+  });
+
+  test('a line of the same amount, of weeks before, takes nothing from the sheet', async () => {
+    const before = await sheetOf('SOMEBODY KS-900 X');
+    expect([before.certainty, before.parts.map(({ title }) => title)]).toEqual([
+      'proven',
+      ['Invoice KS-900 · Payer 0'],
+    ]);
+    await world.bringIn(statementImporter, statement(0, ['2026-09-20', 12_300, 'SOMETHING ELSE']));
+    const after = await sheetOf('SOMEBODY KS-900 X');
+    expect([after.certainty, after.parts, after.because]).toEqual([before.certainty, before.parts, before.because]);
+    expect((await sheetOf('SOMETHING ELSE')).parts).toEqual([]);
+  });
+
+  test('two lines that want one invoice are weighed together, however far apart', async () => {
+    await world.bringIn(statementImporter, statement(0, ['2026-10-05', 12_300, 'PAID KS-900']));
+    const told = await Promise.all(['SOMEBODY KS-900 X', 'PAID KS-900'].map(async (text) => (await sheetOf(text)).certainty)); // prettier-ignore
+    expect(told).toEqual(['open', 'open']);
+    const kept = await proposed();
+    await world.must(proposeAgain, {});
+    expect(await proposed()).toEqual(kept);
+    // One of them settles it, and what the other is then is asked.
+    const invoice = await world.id('invoice', 'KS-900');
+    await world.must(confirmMatch, { line: await world.id('statement_line', 'PAID KS-900'), parts: [{ kind: 'invoice', id: invoice, amount: minor(12_300) }], restTo: null }); // prettier-ignore
+    expect((await sheetOf('SOMEBODY KS-900 X')).parts).toEqual([]);
+  });
+
+  test('what is asked again and is as it was is not written again', async () => {
+    const { handle } = world.books.staging();
+    handle.exec(`
+      CREATE TEMP TABLE written (line INTEGER, what TEXT);
+      CREATE TEMP TRIGGER said AFTER INSERT ON main.proposal BEGIN INSERT INTO temp.written VALUES (NEW.statement_line_id, 'said'); END;
+      CREATE TEMP TRIGGER unsaid AFTER DELETE ON main.proposal BEGIN INSERT INTO temp.written VALUES (OLD.statement_line_id, 'unsaid'); END;
+    `);
+    const written = () => handle.prepare('SELECT line, what FROM temp.written ORDER BY rowid').raw().all();
+    await world.must(proposeAgain, {});
+    expect(written()).toEqual([]);
+    const [one, two] = [await world.id('statement_line', 'CD ONE'), await world.id('statement_line', 'CD TWO')];
+    await world.must(confirmMatch, { line: one, parts: [{ kind: 'payout', id: await world.id('payout', 'P-0') }], restTo: null }); // prettier-ignore
+    // What is confirmed is said no more; of what is left, the other deposit has but one payout.
+    expect(written()).toEqual([[one, 'unsaid'], [two, 'unsaid'], [two, 'said']]); // prettier-ignore
   });
 
   test('what lies on another sheet is asked again, and nothing else is touched', async () => {

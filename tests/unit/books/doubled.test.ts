@@ -115,6 +115,27 @@ describe('a payout that was booked as income before its receipts came in', () =>
     expect(await told()).toEqual([]);
   });
 
+  test('that is said to be other money leaves its payout to another deposit, and takes it again', async () => {
+    await world.bringIn(statementImporter, statement(0, ['2026-11-04', 9_785, 'CARDS P-1001'], ['2026-11-04', 9_785, 'TAKINGS'])); // prettier-ignore
+    await bookTo('CARDS P-1001', 9_785);
+    await bookTo('TAKINGS', 9_785);
+    await world.bringIn(receiptsImporter, DESK);
+    await world.must(postReceipts, { filter: {} });
+    const named = async () => (await lineRows(db(), { state: 'doubled' }, null, 10)).map(({ text }) => text);
+    // Both are of its amount; one names it.
+    expect(await named()).toEqual(['CARDS P-1001']);
+    await world.must(denyDoubled, { line: await lineOf('CARDS P-1001'), denied: true });
+    expect(await named()).toEqual(['TAKINGS']);
+    await world.undoLast();
+    expect(await named()).toEqual(['CARDS P-1001']);
+    await world.undoLast();
+    await world.must(mendDoubled, { line: await lineOf('TAKINGS') });
+    expect(await named()).toEqual([]);
+    // What is other money is income; the takings are those of the desk, and nothing is on its way any more.
+    const { '4010': other, '1200': clearing } = await world.balances();
+    expect([other, clearing]).toEqual([-9_785, undefined]);
+  });
+
   test('is not taken back in a closed period, and nothing of it is half done', async () => {
     const line = await bookedThenReceipts();
     await world.must(closeThrough, { date: plainDate('2026-11-05'), reopen: false });
