@@ -34,7 +34,6 @@ export const CHANNEL_ACCOUNTS = [
   { field: 'chargebacks', role: 'chargebacks', class: 'expense', words: 'Chargebacks', required: false },
   { field: 'fx', role: 'fx_difference', class: 'expense', words: 'Currency difference', required: false },
 ] as const;
-export type ChannelAccountField = (typeof CHANNEL_ACCOUNTS)[number]['field'];
 
 const site = z.object({
   /** Null where it is to be made. */

@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import type { Currency, Minor } from '@/core/money';
 import type { MappedReceipt } from '../map/load-map';
-import type { Reading, ReceiptKind } from '../store';
+import { readPacked, type Reading, type ReceiptKind } from '../store';
 
 /** One thing a receipt was for, where there are several. Amounts in minor units. */
 export interface LoadedLine {
@@ -53,13 +53,21 @@ export interface LoadedReceipt extends MappedReceipt {
   readonly tenders?: readonly LoadedTender[];
 }
 
-/** What the map and the recipes need of receipts; FROM says which, as `wanted` with the id in `value`. */
-export const LOADED_COLUMNS = sql`
-  r.id, r.external_id, r.kind, r.book_date, r.gross, r.tip, r.fee, r.discount, r.currency, r.document, r.refund_of,
-  r.revision, r.channel_id AS channel, r.site_id AS site, r.payer_id AS payer, p.name AS payerName, r.item_id AS item,
-  i.code AS itemCode, coalesce(i.name || ' ', '') || r.note AS text, r.method, r.country, r.region, r.fund, r.landing,
-  r.journal_id AS journal, r.not_held, v.id AS invoice_id, v.gross AS invoice_gross, v.paid AS invoice_paid,
-  v.journal_id AS invoice_journal, v.discount_rate AS invoice_discount`;
+/** Where each thing that the map and the recipes need of a receipt stands: in it, its payer p, its item i or its invoice v. */
+const LOADED = {
+  ...{ id: 'r.id', external_id: 'r.external_id', kind: 'r.kind', book_date: 'r.book_date', revision: 'r.revision' },
+  ...{ gross: 'r.gross', tip: 'r.tip', fee: 'r.fee', discount: 'r.discount', currency: 'r.currency' },
+  ...{ document: 'r.document', refund_of: 'r.refund_of', channel: 'r.channel_id', site: 'r.site_id' },
+  ...{ payer: 'r.payer_id', payerName: 'p.name', item: 'r.item_id', itemCode: 'i.code' },
+  ...{ text: "coalesce(i.name || ' ', '') || r.note", method: 'r.method', country: 'r.country', region: 'r.region' },
+  ...{ fund: 'r.fund', landing: 'r.landing', journal: 'r.journal_id', not_held: 'r.not_held', invoice_id: 'v.id' },
+  ...{ invoice_gross: 'v.gross', invoice_paid: 'v.paid', invoice_journal: 'v.journal_id' },
+  ...{ invoice_discount: 'v.discount_rate' },
+} satisfies Record<Exclude<keyof LoadedReceipt, 'lines' | 'tenders'>, string>;
+
+const LOADED_NAMES = Object.keys(LOADED) as (keyof typeof LOADED)[];
+/** What the map and the recipes need of receipts r, with payer p, item i and invoice v beside them. */
+export const LOADED_COLUMNS = sql.raw(LOADED_NAMES.map((name) => `${LOADED[name]} AS ${name}`).join(', '));
 
 /** Receipts by id that are not posted nor set aside, in the order given; with their lines only where those are asked for. */
 export async function loadReceipts(
@@ -67,7 +75,7 @@ export async function loadReceipts(
   ids: readonly number[],
   shapes: 'all' | 'tenders' = 'all',
 ): Promise<LoadedReceipt[]> {
-  const { rows } = await sql<LoadedReceipt>`
+  const rows = await readPacked(db, LOADED_NAMES, sql<LoadedReceipt>`
     SELECT ${LOADED_COLUMNS}
     FROM json_each(${JSON.stringify(ids)}) AS wanted
     JOIN receipt r ON r.id = wanted.value
@@ -75,7 +83,7 @@ export async function loadReceipts(
     LEFT JOIN item i ON i.id = r.item_id
     LEFT JOIN invoice v ON v.id = r.invoice_id
     WHERE r.journal_id IS NULL AND r.aside IS NULL
-  `.execute(db);
+  `); // prettier-ignore
   // Put in order here: SQL would sort whole wide rows for it.
   const byId = new Map((await withShapes(db, rows, shapes)).map((row) => [row.id, row]));
   return ids.flatMap((id) => byId.get(id) ?? []);

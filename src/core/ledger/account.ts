@@ -30,8 +30,3 @@ export type AccountRole = (typeof ACCOUNT_ROLES)[number];
 
 /** Roles that one books file has exactly one account for; the others may stand on several. */
 export const SINGLE_ROLES: readonly AccountRole[] = ['receivable', 'sales_tax', 'payer_credit'];
-
-/** Debit-natured classes show a debit balance as positive. */
-export function isDebitNatured(accountClass: AccountClass): boolean {
-  return accountClass === 'asset' || accountClass === 'expense';
-}

@@ -43,7 +43,6 @@ export const wirePage = z.object({
   next: z.number().int().nonnegative(),
   more: z.boolean(),
 });
-export type WirePage = z.infer<typeof wirePage>;
 
 /** What the channel holds at this moment. */
 export const wireReading = z.object({ at: instant, currency, amount });

@@ -1,5 +1,4 @@
 import { type Batch, type ByteSource } from '../finding';
-import { peek } from '../table/rows';
 import { readBai2 } from './bai2';
 import { readCamt } from './camt';
 import { readMt940 } from './mt940';
@@ -30,14 +29,6 @@ export function statementFormat(head: Uint8Array): StatementFormat {
   if (/^01,[^,\n]*,[^,\n]*,\d{6},/.test(text)) return 'bai2';
   if (/^(\{1:|\{4:|:20:)/.test(text) || /^[^\n]{0,200}\r?\n?:20:/.test(text)) return 'mt940';
   return 'table';
-}
-
-/** Looks at a file's beginning: what it is, and the whole of it again. */
-export async function recognise(
-  source: ByteSource,
-): Promise<{ readonly format: StatementFormat; readonly whole: ByteSource }> {
-  const { head, whole } = await peek(source);
-  return { format: statementFormat(head), whole };
 }
 
 const READERS: Readonly<

@@ -62,6 +62,39 @@ export const TILL_PROFILE: ReceiptProfile = {
   encoding: 'auto',
 };
 
+/** A till's days in lines: what was sold, and in what it was paid. */
+export const TILL_DAYS: ReceiptProfile = {
+  ...TILL_PROFILE,
+  columns: {
+    time: 'Day',
+    kind: 'Kind',
+    item: 'What',
+    gross: 'Amount',
+    tax: 'Tax',
+    units: 'Units',
+    discount: 'Off',
+    site: 'Site',
+  },
+  delimiter: ',',
+  decimal: '.',
+  dateOrder: 'YMD',
+  shape: 'till-days',
+  tenders: ['paid by'],
+  tips: ['tips'],
+  taxIn: 'added',
+};
+export const TILL_DAYS_HEAD = 'Day,Kind,What,Amount,Tax,Units,Off,Site\n';
+/** Worked figure D. */
+export const TILL_FIGURE_D =
+  TILL_DAYS_HEAD +
+  [
+    '2026-11-14,sale,tea,260.00,35.10,118,,TEA',
+    '2026-11-14,tips,,12.00,,,,TEA',
+    '2026-11-14,paid by,cash,118.40,,,,TEA',
+    '2026-11-14,paid by,card,178.70,,,,TEA',
+    '2026-11-14,paid by,gift card,10.00,,,,TEA',
+  ].join('\n');
+
 /** Adds an item as the books' own chart would have it. */
 export async function addItem(
   world: World,

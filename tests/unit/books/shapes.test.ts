@@ -13,8 +13,7 @@ import { statementImporter } from '@/books/statements/import';
 import { undoChange } from '@/books/undo';
 import { plainDate } from '@/core/calendar';
 import { parseRate } from '@/core/money';
-import type { ReceiptProfile } from '@/formats/receipts/profile';
-import { addItem, TILL_PROFILE, tillSettings } from './channel-fixtures';
+import { addItem, TILL_DAYS, TILL_DAYS_HEAD, TILL_FIGURE_D, tillSettings } from './channel-fixtures';
 import { DESK_HEAD, FIGURE_A, statement, World } from './world';
 
 let world: World;
@@ -40,36 +39,6 @@ const lastChange = async () =>
   (await world.books.reader.selectFrom('audit').select('id').orderBy('id', 'desc').executeTakeFirstOrThrow()).id;
 
 describe('a till’s day (worked figure D), from the export to the bank', () => {
-  const DAYS: ReceiptProfile = {
-    ...TILL_PROFILE,
-    columns: {
-      time: 'Day',
-      kind: 'Kind',
-      item: 'What',
-      gross: 'Amount',
-      tax: 'Tax',
-      units: 'Units',
-      discount: 'Off',
-      site: 'Site',
-    },
-    delimiter: ',',
-    decimal: '.',
-    dateOrder: 'YMD',
-    shape: 'till-days',
-    tenders: ['paid by'],
-    tips: ['tips'],
-    taxIn: 'added',
-  };
-  const HEAD = 'Day,Kind,What,Amount,Tax,Units,Off,Site\n';
-  const FIGURE_D =
-    HEAD +
-    [
-      '2026-11-14,sale,tea,260.00,35.10,118,,TEA',
-      '2026-11-14,tips,,12.00,,,,TEA',
-      '2026-11-14,paid by,cash,118.40,,,,TEA',
-      '2026-11-14,paid by,card,178.70,,,,TEA',
-      '2026-11-14,paid by,gift card,10.00,,,,TEA',
-    ].join('\n');
   let channel: number;
   let importer: ReturnType<typeof receiptsFrom>;
   beforeEach(async () => {
@@ -77,11 +46,11 @@ describe('a till’s day (worked figure D), from the export to the bank', () => 
     const giftCards = { make: { code: '2400', name: 'Gift cards not used yet' } };
     const settings = await tillSettings(world, { giftCards });
     channel = (await world.must(openChannel, { draft: null, settings })).channel;
-    importer = receiptsFrom({ channel, profile: { fingerprint: 'days', settings: DAYS } });
+    importer = receiptsFrom({ channel, profile: { fingerprint: 'days', settings: TILL_DAYS } });
   });
 
   test('lands as the figure says; what was lodged leaves the box, its gap stays in it', async () => {
-    expect(await world.bringIn(importer, FIGURE_D)).toMatchObject({ added: 1, refused: 0 });
+    expect(await world.bringIn(importer, TILL_FIGURE_D)).toMatchObject({ added: 1, refused: 0 });
     expect(await movement('day TEA 2026-11-14')).toEqual({
       '1030': 11840,
       '1210': 17870,
@@ -101,7 +70,7 @@ describe('a till’s day (worked figure D), from the export to the bank', () => 
   });
 
   test('stands as a document of the day, beside the till’s own report', async () => {
-    await world.bringIn(importer, FIGURE_D);
+    await world.bringIn(importer, TILL_FIGURE_D);
     const day = (await dayDocument(world.books.reader, channel, plainDate('2026-11-14')))!;
     expect(day.sites).toHaveLength(1);
     expect(day.sites[0]).toMatchObject({
@@ -134,7 +103,7 @@ describe('a till’s day (worked figure D), from the export to the bank', () => 
       '2026-11-14,sale,tea,5.00,0.68,2,,SLIP',
       '2026-11-14,paid by,card,5.68,,,,SLIP',
     ];
-    expect(await world.bringIn(importer, HEAD + rows.join('\n'))).toMatchObject({ added: 3, refused: 0 });
+    expect(await world.bringIn(importer, TILL_DAYS_HEAD + rows.join('\n'))).toMatchObject({ added: 3, refused: 0 });
     const day = (await dayDocument(world.books.reader, channel, plainDate('2026-11-12')))!;
     expect(
       day.sites.map(({ site, total, differs }) => [site, total.gross, total.discount, total.paid, differs]),
@@ -150,7 +119,7 @@ describe('a till’s day (worked figure D), from the export to the bank', () => 
 
   test('tenders that are not what was sold refuse the day with both figures; the others come in', async () => {
     const rows = ['2026-11-13,sale,tea,20.00,2.70,8,,TEA', '2026-11-13,paid by,cash,20.00,,,,TEA'];
-    const report = await world.bringIn(importer, `${FIGURE_D}\n${rows.join('\n')}`);
+    const report = await world.bringIn(importer, `${TILL_FIGURE_D}\n${rows.join('\n')}`);
     expect(report).toMatchObject({ added: 1, refused: 1 });
     expect(report.findings[0]).toMatchObject({ code: 'tenders-differ', expected: '22.70', found: '20.00' });
   });

@@ -1,6 +1,8 @@
 import Database from 'better-sqlite3';
+import fc from 'fast-check';
+import { sql } from 'kysely';
 import { readdirSync } from 'node:fs';
-import { BooksFile } from '@/books/store';
+import { BooksFile, readPacked } from '@/books/store';
 import { MIGRATIONS } from '@/books/store/migrations';
 import { saveStatementRule } from '@/books/matching/statement-rules';
 import { statementImporter } from '@/books/statements/import';
@@ -154,4 +156,24 @@ test('an account that is named but not listed is refused before anything is made
   expect(result).toMatchObject({ ok: false, refusal: { code: 'invalid-input', field: 'account 9999' } });
   expect(await books.reader.selectFrom('books').select('name').execute()).toEqual([]);
   await books.close();
+});
+
+test('many rows read as one text are what they are cell by cell: any text, any whole number, nothing', async () => {
+  const cell = fc.oneof(fc.string({ unit: 'binary' }), fc.maxSafeInteger(), fc.constantFrom(null, '', '"', '\\', '\u2028', '[1]', 'null', '{"a":1}')); // prettier-ignore
+  const row = fc.record({ a: cell, b: cell, 'a "name"': cell });
+  // What SQLite keeps as text ends at no NUL for JSON either, and lone halves of letters are nothing it could keep.
+  const kept = (value: unknown) =>
+    typeof value !== 'string' || (Buffer.from(value).toString() === value && !value.includes('\0'));
+  const rows = fc.array(row.filter((one) => Object.values(one).every(kept)), { maxLength: 30 }); // prettier-ignore
+  await fc.assert(
+    fc.asyncProperty(rows, async (wanted) => {
+      type Row = (typeof wanted)[number];
+      const given = sql<Row>`
+        SELECT value ->> 0 AS a, value ->> 1 AS b, value ->> 2 AS "a ""name""" FROM json_each(${JSON.stringify(wanted.map((one) => Object.values(one)))})`; // prettier-ignore
+      const packed = await readPacked(world.books.reader, ['a', 'b', 'a "name"'], given);
+      expect(packed).toEqual((await given.execute(world.books.reader)).rows);
+      expect(packed).toEqual(wanted.map((one) => ({ ...one })));
+    }),
+    { numRuns: 150 },
+  );
 });
