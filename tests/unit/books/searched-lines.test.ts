@@ -57,8 +57,8 @@ const entry: fc.Arbitrary<Entry> = fc
     reference: fc.constantFrom('REF-1', 'REF_2', 'REF%3'),
     payments: fc.oneof({ weight: 3, arbitrary: fc.constant<Entry['payments']>([]) }, { weight: 1, arbitrary: fc.array(payment, { minLength: 2, maxLength: 3 }) }), // prettier-ignore
   })
-  .map((one): Entry => {
-    const sum = one.payments.map(({ amount }) => amount).reduce((total, amount) => total + amount, 0);
+  .map((one: Entry): Entry => {
+    const sum = one.payments.reduce((total, { amount }) => total + amount, 0);
     return one.payments.length === 0 ? one : { ...one, amount: sum };
   });
 
