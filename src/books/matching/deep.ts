@@ -168,7 +168,7 @@ async function rivalsOf(db: Reading, proposals: readonly Proposal[]): Promise<nu
   return rows.flatMap(({ line }) => (asked.has(line) ? [] : [line]));
 }
 
-/** Each round brings in what the one before it competes with; further away than this nothing is asked. */
+/** Each round brings in what the one before it competes with; equal amounts could tie all to all without an end. */
 const ROUNDS = 3;
 
 /**
