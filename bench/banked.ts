@@ -57,7 +57,7 @@ interface Tried {
 
 /**
  * The middle one of a few tries by its ratio, each on a copy of the books: the machine is fast for a while and then slow, for what
- * is tried and for its floor, and the fastest of each may be of different times.
+ * is tried and for its floor, and the fastest of each may be of different times. Without a floor it is the middle one by its time.
  */
 async function onCopies(
   work: (books: BooksFile) => Promise<unknown>,

@@ -91,7 +91,8 @@ const RUNS_UP_TO = 500;
 
 /**
  * Looks whether deposits that are booked straight to income are explained by what the books hold in transit or are owed: the same
- * money would then be income twice. What was found before with the same things is asked with it. What somebody said is other money stays said, as long as the same explains it.
+ * money would then be income twice. What was found before with the same things is asked with it. What somebody said is other
+ * money stays said, as long as the same explains it.
  * @param which those of some days, or some lines; all of them where nothing is said.
  */
 export async function refreshDoubled(tx: Writing, which: Which = {}): Promise<void> {

@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import type { Explanation, Proposal } from '@/core/matching';
 import type { PlainDate } from '@/core/calendar';
 import type { Minor } from '@/core/money';
-import type { BulkInsert, Reading, Writing } from '../store';
+import type { Reading, Writing } from '../store';
 
 interface OfLine {
   readonly id: number;
@@ -73,7 +73,7 @@ function writeCells(tx: Writing, said: readonly (readonly [OfLine, Cells])[]): v
   for (const [{ id }, [, , , ways]] of said)
     for (const [rank, laid, reasons, restTo] of ways) way.add(id, rank, laid, reasons, restTo);
   way.flush();
-  const part: BulkInsert = tx.bulk('proposal_part', ['statement_line_id', 'rank', 'no', 'kind', 'ref_id', 'amount', 'detail']); // prettier-ignore
+  const part = tx.bulk('proposal_part', ['statement_line_id', 'rank', 'no', 'kind', 'ref_id', 'amount', 'detail']); // prettier-ignore
   for (const [{ id }, [, , , ways]] of said)
     for (const [rank, , , , parts] of ways) for (const cells of parts) part.add(id, rank, ...cells);
   part.flush();

@@ -31,7 +31,7 @@ function partInputOf([kind, id, amount, detail]: KeptPart): PartInput {
 /** The parts again; what an account's part leaves unsaid is filled in. */
 export const partInputs = (json: string): PartInput[] => (JSON.parse(json) as KeptPart[]).map(partInputOf);
 
-/** A sheet as it is kept: of a line that is laid, or of a match. */
+/** A sheet as it is kept, of a line that is laid or of a match: reasons as JSON, parts for {@link partInputs}. */
 export interface KeptSheet {
   readonly line: number;
   readonly restTo: SheetToConfirm['restTo'];

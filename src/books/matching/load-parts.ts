@@ -26,7 +26,8 @@ import {
   type SheetPart,
 } from './parts';
 
-interface Held {
+/** Whatever one match holds at most. */
+export interface Held {
   readonly match_id: number | null;
   /** Who confirmed the match that holds it. */
   readonly holder: string | null;

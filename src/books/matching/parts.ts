@@ -7,7 +7,7 @@ import type { AccountId, DepositPart, Dimensions, DiscountShare, TotalFee } from
 import { formatAmount, subtract, ZERO, type BasisPoints, type Currency, type Minor } from '@/core/money';
 import { feeStepsOf } from '../channels/fee-steps';
 import { TOTAL_FEE } from '../payouts/total-fee';
-import type { Reading } from '../store';
+import { namesOf, type Reading } from '../store';
 
 /** Some of a line, booked straight to an account. */
 export const accountPartInput = z.object({
@@ -304,7 +304,8 @@ const payoutColumns = (notPosted: RawBuilder<number>) => sql`
         FROM receipt r WHERE r.payout_id = p.id)
       GROUP BY dimensions)) END AS over`;
 
-export const PAYOUT_NAMES = ['foreign_currency', 'carried', 'id', 'channel_id', 'external_id', 'book_date', 'net', 'receipt_count', 'receipt_gross', 'not_posted', 'total_fee', 'over'] as const; // prettier-ignore
+/** What {@link PAYOUT_COLUMNS} and {@link PAYOUT_FOR_ENTRY} give, by name. */
+export const PAYOUT_NAMES = namesOf<PayoutRow>({ id: 1, channel_id: 1, external_id: 1, book_date: 1, net: 1, receipt_count: 1, receipt_gross: 1, not_posted: 1, total_fee: 1, over: 1, foreign_currency: 1, carried: 1 }); // prettier-ignore
 export const PAYOUT_COLUMNS = payoutColumns(
   sql`(SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL AND r.aside IS NULL)`,
 );

@@ -14,13 +14,13 @@ import { Cancelled, type CommandContext, type Refusal } from '../command';
 import type { JournalWriter } from '../ledger/journal-writer';
 import { pairs } from '../ledger/posting';
 import { OwedEntries } from '../settling/owed-entries';
-import { readPacked, type Reading, type StatementLineTable, type Writing } from '../store';
+import { namesOf, readPacked, type Reading, type StatementLineTable, type Writing } from '../store';
 import type { Selectable } from 'kysely';
 import { forgetProposals } from './keep-proposals';
 import { keptFor } from './kept-for';
 import { payerCreditAccount } from './kept-over';
 import { makeTransitAccount } from './line-parts';
-import { PartsShelf } from './load-parts';
+import { PartsShelf, type Held } from './load-parts';
 import type { PartInput, SheetPart } from './parts';
 import { KEPT_BY_DOCUMENTS } from './rest-accounts';
 
@@ -87,7 +87,7 @@ const laidKey = (parts: readonly PartInput[]) =>
 
 /** What a batch of sheets is confirmed against, looked up at once. */
 interface Batch {
-  readonly lines: ReadonlyMap<number, Line & Taken>;
+  readonly lines: ReadonlyMap<number, Line & Held>;
   readonly proposals: ReadonlyMap<number, Proposed>;
   readonly accounts: ReadonlyMap<AccountId, { readonly name: string; readonly kept: boolean }>;
   readonly closedThrough: Line['book_date'] | null;
@@ -95,19 +95,14 @@ interface Batch {
   readonly shelf: PartsShelf;
 }
 
-/** Who confirmed the match that holds it. */
-interface Taken {
-  readonly taken_by: string | null;
-}
-
-const LINE_COLUMNS = ['id', 'account_id', 'book_date', 'amount', 'currency', 'match_id', 'said', 'taken_by'] as const;
+const LINE_NAMES = namesOf<Line & Held>({ id: 1, account_id: 1, book_date: 1, amount: 1, currency: 1, said: 1, match_id: 1, holder: 1 }); // prettier-ignore
 
 async function lookUp(db: Reading, sheets: readonly SheetToConfirm[]): Promise<Batch> {
   const among = (of: readonly SheetToConfirm[]) =>
     sql`(SELECT value FROM json_each(${JSON.stringify(of.map((sheet) => sheet.line))}))`;
-  const lines = await readPacked(db, LINE_COLUMNS, sql<Line & Taken>`
+  const lines = await readPacked(db, LINE_NAMES, sql<Line & Held>`
     SELECT l.id, l.account_id, l.book_date, l.amount, l.currency, l.match_id,
-      coalesce(nullif(l.text, ''), nullif(l.counterparty, ''), l.reference) AS said, m.actor AS taken_by
+      coalesce(nullif(l.text, ''), nullif(l.counterparty, ''), l.reference) AS said, m.actor AS holder
     FROM statement_line l LEFT JOIN match m ON m.id = l.match_id WHERE l.id IN ${among(sheets)}
   `); // prettier-ignore
   const proposals = await sql<Proposed>`
@@ -145,7 +140,7 @@ function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly re
   const line = batch.lines.get(sheet.line);
   if (!line) return { refusal: { code: 'not-found', what: 'statement line', id: String(sheet.line) } };
   if (line.match_id !== null) {
-    return { refusal: { code: 'line-taken', date: line.book_date, text: line.said, by: line.taken_by! } };
+    return { refusal: { code: 'line-taken', date: line.book_date, text: line.said, by: line.holder! } };
   }
   const { closedThrough } = batch;
   if (!sheet.again && closedThrough !== null && line.book_date <= closedThrough) {

@@ -1,6 +1,6 @@
 export { BooksFile, type Reading, type Writing } from './books-file';
 export { bulkInsert, type BulkInsert } from './bulk';
-export { readPacked } from './packed';
+export { namesOf, readPacked } from './packed';
 export { BooksBusy } from './sqlite-dialect';
 export { BooksTooNew } from './migrate';
 export { CHANNEL_KINDS } from './schema';

@@ -9,6 +9,7 @@ import { statementImporter } from '@/books/statements/import';
 import { lineRows } from '@/books/statements/list';
 import type { AccountId } from '@/core/ledger';
 import { minor } from '@/core/money';
+import { money } from './small-books';
 import { DESK_HEAD, statement, World } from './world';
 
 let world: World;
@@ -23,7 +24,6 @@ afterEach(async () => {
 });
 
 const db = () => world.books.reader;
-const money = (cents: number) => (cents / 100).toFixed(2);
 /** A receipt and the payout that it went in, of the same day. */
 const paidOut = (no: number, day: string, gross: number, fee: number) =>
   `R-${no},receipt,${day}T10:00:00Z,EUR,${money(gross)},${money(fee)},,,,,,,P-${no},\nP-${no},payout,${day}T23:50:00Z,EUR,-${money(gross - fee)},,-${money(gross - fee)},,,,,,,\n`;

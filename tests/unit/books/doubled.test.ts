@@ -20,7 +20,7 @@ import { plainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import { minor } from '@/core/money';
 import { bill, issue, payerNamed } from './bills';
-import { DESK as SMALL_DESK, INVOICES, LINES } from './small-books';
+import { DESK as SMALL_DESK, INVOICES, LINES, money } from './small-books';
 import { DESK_HEAD, INVOICE_HEAD, statement, World } from './world';
 
 let world: World;
@@ -35,7 +35,6 @@ afterEach(async () => {
 });
 
 const db = () => world.books.reader;
-const money = (cents: number) => (cents / 100).toFixed(2);
 const receipt = (id: string, day: string, gross: number, fee: number, payout = '') => `${id},receipt,${day}T10:00:00Z,EUR,${money(gross)},${money(fee)},,,,,,,${payout},\n`; // prettier-ignore
 const payout = (id: string, day: string, net: number) => `${id},payout,${day}T23:50:00Z,EUR,-${money(net)},,-${money(net)},,,,,,,\n`; // prettier-ignore
 const lineOf = (text: string) => world.id('statement_line', text);

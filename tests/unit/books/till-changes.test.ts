@@ -7,6 +7,7 @@ import { postReceipts } from '@/books/receipts/post';
 import { takeChange } from '@/books/receipts/take-change';
 import { plainDate } from '@/core/calendar';
 import { addItem, TILL_DAYS, TILL_DAYS_HEAD, TILL_FIGURE_D, tillSettings } from './channel-fixtures';
+import { money } from './small-books';
 import { World } from './world';
 
 /** A till's day that the till tells otherwise later: its lines and tenders are exchanged whole. */
@@ -85,7 +86,6 @@ test('whatever the till says later, taken over it is what a first reading of tha
   const amount = fc.integer({ min: 100, max: 90_000 });
   const sold = fc.record({ tea: amount, cake: fc.option(amount), tips: fc.nat(2_000), cash: fc.nat(100), units: fc.integer({ min: 1, max: 99 }) }); // prettier-ignore
   type Sold = typeof sold extends fc.Arbitrary<infer T> ? T : never;
-  const money = (cents: number) => (cents / 100).toFixed(2);
   /** A day that is paid by what was sold: a share of it in cash, the rest by card. */
   const file = ({ tea, cake, tips, cash, units }: Sold) => {
     const taxed = (net: number) => Math.round(net * 0.135);
