@@ -117,7 +117,15 @@ async function main(): Promise<void> {
   const lines = thousand(3);
   const written = `> ${last[0]!.id}`;
   const [first, later] = [`id > ${last[0]!.match}`, `match_id > ${last[0]!.match}`];
-  const tables = { journal: `id ${written}`, journal_line: `journal_id ${written}`, seal: `first_journal ${written}`, match: first, match_line: later, match_part: later, audit: `id > ${last[0]!.audit}` }; // prettier-ignore
+  const tables = {
+    journal: `id ${written}`,
+    journal_line: `journal_id ${written}`,
+    seal: `first_journal ${written}`,
+    match: first,
+    match_line: later,
+    match_part: later,
+    audit: `id > ${last[0]!.audit}`,
+  };
   const altered = {
     set: {
       statement_line: { column: 'match_id', where: later },
@@ -139,7 +147,10 @@ async function main(): Promise<void> {
     const parts = sheet!.parts.map(({ kind, id }) => ({ kind, id })) as never;
     await must(copy, confirmMatch, { line, parts, restTo: null });
   };
-  const one = await onCopies((copy) => confirm(copy, lines[0]!), (copy) => confirm(copy, lines[1]!)); // prettier-ignore
+  const one = await onCopies(
+    (copy) => confirm(copy, lines[0]!),
+    (copy) => confirm(copy, lines[1]!),
+  );
   rows.push({ what: `confirming one line, ${LINES} waiting`, took: one.took, floor: null, aim: '≤ 50 ms' });
   printRows(rows);
 }

@@ -77,11 +77,15 @@ export function rawChange(
   }
   for (const [table, key] of Object.entries(gone)) {
     const there = new Set(all(`SELECT DISTINCT ${key} FROM ${table}`).map(([id]) => id));
-    const rows = (to.prepare(`SELECT DISTINCT ${key} FROM ${table}`).raw().all() as unknown[][]).filter(([id]) => !there.has(id)); // prettier-ignore
+    const rows = (to.prepare(`SELECT DISTINCT ${key} FROM ${table}`).raw().all() as unknown[][]).filter(
+      ([id]) => !there.has(id),
+    );
     steps.push({ sql: `DELETE FROM ${table} WHERE ${key} = ?`, rows });
   }
   for (const table of whole) {
-    const before = new Set((to.prepare(`SELECT * FROM ${table}`).raw().all() as unknown[][]).map((row) => JSON.stringify(row))); // prettier-ignore
+    const before = new Set(
+      (to.prepare(`SELECT * FROM ${table}`).raw().all() as unknown[][]).map((row) => JSON.stringify(row)),
+    );
     const rows = all(`SELECT * FROM ${table}`).filter((row) => !before.has(JSON.stringify(row)));
     steps.push({ sql: `REPLACE INTO ${table} VALUES (${(rows[0] ?? []).map(() => '?').join(', ')})`, rows });
   }

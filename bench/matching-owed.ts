@@ -28,7 +28,9 @@ export function reportOwed(): void {
     for (const c of counts.values()) for (const key of Object.keys(all) as (keyof typeof all)[]) all[key] += c[key];
     for (const [kind, c] of [...counts].sort(([a], [b]) => a.localeCompare(b))) {
       const wrong = c.wrong === 0 ? '0' : `${c.wrong}${c.wrongProven > 0 ? `, ${c.wrongProven} proven` : ''}`;
-      console.log(`| ${name} | ${kind} | ${c.payments} | ${percent(c.proven, c.payments)} | ${percent(c.probable, c.payments)} | ${percent(c.open, c.payments)} | ${percent(c.shown, c.open)} | ${wrong} | ${c.swaps} |`); // prettier-ignore
+      console.log(
+        `| ${name} | ${kind} | ${c.payments} | ${percent(c.proven, c.payments)} | ${percent(c.probable, c.payments)} | ${percent(c.open, c.payments)} | ${percent(c.shown, c.open)} | ${wrong} | ${c.swaps} |`,
+      );
     }
   }
   const laid = all.probable + all.wrong - all.wrongProven;

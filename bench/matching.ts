@@ -40,7 +40,9 @@ function report(): void {
     }
     for (const [kind, c] of [...total].sort(([a], [b]) => a.localeCompare(b))) {
       const wrong = c.wrong === 0 ? '0' : `${c.wrong}${c.wrongProven > 0 ? `, ${c.wrongProven} proven` : ''}`;
-      console.log(`| ${name} | ${kind} | ${c.lines} | ${percent(c.proven, c.lines)} | ${percent(c.probable, c.lines)} | ${percent(c.open, c.lines)} | ${wrong} | ${c.swaps} |`); // prettier-ignore
+      console.log(
+        `| ${name} | ${kind} | ${c.lines} | ${percent(c.proven, c.lines)} | ${percent(c.probable, c.lines)} | ${percent(c.open, c.lines)} | ${wrong} | ${c.swaps} |`,
+      );
     }
   }
 }
@@ -49,9 +51,13 @@ function report(): void {
 function floorOf(world: TrialWorld): number {
   const folder = mkdtempSync(join(tmpdir(), 'nest-egg-bench-'));
   const db = new Database(join(folder, 'floor.sqlite'));
-  db.exec('PRAGMA journal_mode = OFF; PRAGMA synchronous = OFF; CREATE TABLE receipt (id INTEGER PRIMARY KEY, channel INTEGER, day INTEGER, gross INTEGER, fee INTEGER, taken INTEGER); CREATE TABLE line (id INTEGER PRIMARY KEY, account INTEGER, day INTEGER, amount INTEGER, text TEXT); CREATE TABLE payout (id INTEGER PRIMARY KEY, day INTEGER, net INTEGER, reference TEXT); BEGIN'); // prettier-ignore
+  db.exec(
+    'PRAGMA journal_mode = OFF; PRAGMA synchronous = OFF; CREATE TABLE receipt (id INTEGER PRIMARY KEY, channel INTEGER, day INTEGER, gross INTEGER, fee INTEGER, taken INTEGER); CREATE TABLE line (id INTEGER PRIMARY KEY, account INTEGER, day INTEGER, amount INTEGER, text TEXT); CREATE TABLE payout (id INTEGER PRIMARY KEY, day INTEGER, net INTEGER, reference TEXT); BEGIN',
+  );
   const receipt = db.prepare('INSERT INTO receipt (channel, day, gross, fee, taken) VALUES (?, ?, ?, ?, ?)');
-  world.channels.forEach((channel, n) => channel.gross.forEach((gross, at) => receipt.run(n, channel.day[at], gross, channel.fee[at], channel.told[at]))); // prettier-ignore
+  world.channels.forEach((channel, n) =>
+    channel.gross.forEach((gross, at) => receipt.run(n, channel.day[at], gross, channel.fee[at], channel.told[at])),
+  );
   const line = db.prepare('INSERT INTO line VALUES (?, ?, ?, ?, ?)');
   for (const one of world.lines) line.run(one.id, one.account, one.day, one.amount, one.text);
   const payout = db.prepare('INSERT INTO payout (day, net, reference) VALUES (?, ?, ?)');
@@ -86,7 +92,9 @@ function sizes(): void {
     const { took } = explainTrial(world);
     const after = process.memoryUsage();
     const most = after.heapUsed + after.arrayBuffers - before.heapUsed - before.arrayBuffers;
-    console.log(`| ${receipts} | ${world.lines.length} | ${took.toFixed(0)} ms | ${floor.toFixed(0)} ms | ${(took / floor).toFixed(1)} | ${(most / 2 ** 20).toFixed(0)} MB |`); // prettier-ignore
+    console.log(
+      `| ${receipts} | ${world.lines.length} | ${took.toFixed(0)} ms | ${floor.toFixed(0)} ms | ${(took / floor).toFixed(1)} | ${(most / 2 ** 20).toFixed(0)} MB |`,
+    );
   }
 }
 

@@ -124,7 +124,34 @@ async function openTill(): Promise<number> {
       openChannel,
       {
         draft: null,
-        settings: { name: 'Tills', kind: 'till', currency: 'EUR', bank: await account('1010'), clearing: { code: '1210', name: 'Tills clearing' }, payoutDays: 1, feeRate: 0, feeFixed: minor(0), fees: await use('6100'), refunds: await use('4900'), tips: await use('2300'), discounts: null, giftCards: null, chargebacks: null, fx: null, income: await account('4040'), taxCode: 1, sites, mode: 'summary', historyFrom: null, postsItself: false, paidWhen: 'debit-day', payer: null, outstanding: [], cutOver: 'wait', openingAgainst: null }, // prettier-ignore
+        settings: {
+          name: 'Tills',
+          kind: 'till',
+          currency: 'EUR',
+          bank: await account('1010'),
+          clearing: { code: '1210', name: 'Tills clearing' },
+          payoutDays: 1,
+          feeRate: 0,
+          feeFixed: minor(0),
+          fees: await use('6100'),
+          refunds: await use('4900'),
+          tips: await use('2300'),
+          discounts: null,
+          giftCards: null,
+          chargebacks: null,
+          fx: null,
+          income: await account('4040'),
+          taxCode: 1,
+          sites,
+          mode: 'summary',
+          historyFrom: null,
+          postsItself: false,
+          paidWhen: 'debit-day',
+          payer: null,
+          outstanding: [],
+          cutOver: 'wait',
+          openingAgainst: null,
+        },
       },
       { actor: ACTOR },
     );
@@ -133,7 +160,25 @@ async function openTill(): Promise<number> {
   });
 }
 
-const DAYS: ReceiptProfile = { columns: { time: 'Day', kind: 'Kind', item: 'What', gross: 'Amount', units: 'Units', site: 'Site' }, delimiter: ',', above: 0, decimal: '.', dateOrder: 'YMD', zone: 'UTC', currency: 'EUR', feeSign: 'plus', refunds: [], payouts: [], skipped: [], chargebacks: [], shape: 'till-days', tenders: ['payment'], tips: [], taxIn: 'included', encoding: 'auto' }; // prettier-ignore
+const DAYS: ReceiptProfile = {
+  columns: { time: 'Day', kind: 'Kind', item: 'What', gross: 'Amount', units: 'Units', site: 'Site' },
+  delimiter: ',',
+  above: 0,
+  decimal: '.',
+  dateOrder: 'YMD',
+  zone: 'UTC',
+  currency: 'EUR',
+  feeSign: 'plus',
+  refunds: [],
+  payouts: [],
+  skipped: [],
+  chargebacks: [],
+  shape: 'till-days',
+  tenders: ['payment'],
+  tips: [],
+  taxIn: 'included',
+  encoding: 'auto',
+};
 
 async function main(): Promise<void> {
   await run(async (books) => {

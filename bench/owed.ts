@@ -30,7 +30,9 @@ function invoicesCsv(): string {
     const issued = addDays(plainDate('2025-06-01'), chance.int(0, 530));
     const payer = chance.int(1, PAYERS);
     const net = chance.int(100, 90_000);
-    lines.push(`B-${n},Payer ${payer},p${payer}@mail.example,${issued},${addDays(issued, 30)},EUR,repair,${(net / 100).toFixed(2)},S23,`); // prettier-ignore
+    lines.push(
+      `B-${n},Payer ${payer},p${payer}@mail.example,${issued},${addDays(issued, 30)},EUR,repair,${(net / 100).toFixed(2)},S23,`,
+    );
   }
   return lines.join('\n');
 }
@@ -39,11 +41,21 @@ async function main(): Promise<void> {
   console.log(`Making ${INVOICES} open invoices`);
   const books = new BooksFile(join(folder, 'owed.sqlite'));
   const options = { actor: ACTOR };
-  await runCommand(books, createBooks, { ...KITTIWAKE, opening: { ...KITTIWAKE.opening, date: plainDate('2025-05-31') } }, options); // prettier-ignore
+  await runCommand(
+    books,
+    createBooks,
+    { ...KITTIWAKE, opening: { ...KITTIWAKE.opening, date: plainDate('2025-05-31') } },
+    options,
+  );
   const path = join(folder, 'invoices.csv');
   const data = Buffer.from(invoicesCsv());
   writeFileSync(path, data);
-  const file = { name: 'invoices.csv', sha256: createHash('sha256').update(data).digest('hex'), bytes: data.length, open: () => readBytes(path) }; // prettier-ignore
+  const file = {
+    name: 'invoices.csv',
+    sha256: createHash('sha256').update(data).digest('hex'),
+    bytes: data.length,
+    open: () => readBytes(path),
+  };
   const brought = await importFile(books, invoicesImporter, file, { ...options, dryRun: false });
   if (!brought.ok || brought.value.added !== INVOICES) throw new Error('invoices were refused');
   const posted = await runCommand(books, postInvoices, { filter: {} }, options);

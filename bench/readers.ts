@@ -50,18 +50,35 @@ function write(format: string, lines: readonly Line[]): string {
   };
   switch (format) {
     case 'camt':
-      for (const piece of camt053({ id: 'B', iban: IBAN, currency: 'EUR', opening: 0, from: '2026-01-01', to: '2026-12-31', lines: lines.map((line, n) => ({ ...line, counterparty: 'SOMEBODY', reference: `R${n}` })) } as never)) put(piece); // prettier-ignore
+      for (const piece of camt053({
+        id: 'B',
+        iban: IBAN,
+        currency: 'EUR',
+        opening: 0,
+        from: '2026-01-01',
+        to: '2026-12-31',
+        lines: lines.map((line, n) => ({ ...line, counterparty: 'SOMEBODY', reference: `R${n}` })),
+      } as never))
+        put(piece);
       break;
     case 'mt940':
       put(`:20:B\n:25:${IBAN}\n:60F:C260101EUR0,00\n`);
-      lines.forEach(({ date, amount, text }, n) => put(`:61:${date.slice(2).replaceAll('-', '')}${amount > 0 ? 'C' : 'D'}${money(amount).replace('.', ',')}NTRFNONREF//R${n}\n:86:${text}\n`)); // prettier-ignore
+      lines.forEach(({ date, amount, text }, n) =>
+        put(
+          `:61:${date.slice(2).replaceAll('-', '')}${amount > 0 ? 'C' : 'D'}${money(amount).replace('.', ',')}NTRFNONREF//R${n}\n:86:${text}\n`,
+        ),
+      );
       put(`:62F:${total < 0 ? 'D' : 'C'}261231EUR${money(total).replace('.', ',')}\n`);
       break;
     case 'ofx':
       put(
         `OFXHEADER:100\nDATA:OFXSGML\n\n<OFX><STMTRS><CURDEF>EUR<BANKACCTFROM><ACCTID>${IBAN}</BANKACCTFROM><BANKTRANLIST>\n`,
       );
-      lines.forEach(({ date, amount, text }, n) => put(`<STMTTRN><TRNTYPE>OTHER<DTPOSTED>${date.replaceAll('-', '')}<TRNAMT>${amount < 0 ? '-' : ''}${money(amount)}<FITID>R${n}<MEMO>${text}</STMTTRN>\n`)); // prettier-ignore
+      lines.forEach(({ date, amount, text }, n) =>
+        put(
+          `<STMTTRN><TRNTYPE>OTHER<DTPOSTED>${date.replaceAll('-', '')}<TRNAMT>${amount < 0 ? '-' : ''}${money(amount)}<FITID>R${n}<MEMO>${text}</STMTTRN>\n`,
+        ),
+      );
       put('</BANKTRANLIST></STMTRS></OFX>\n');
       break;
     case 'bai2': {
@@ -75,7 +92,9 @@ function write(format: string, lines: readonly Line[]): string {
     }
     case 'csv':
       put('Account,Booked,Amount,Currency,Text,Reference\n');
-      lines.forEach(({ date, amount, text }, n) => put(`${IBAN},${date},${amount < 0 ? '-' : ''}${money(amount)},EUR,${text},R${n}\n`)); // prettier-ignore
+      lines.forEach(({ date, amount, text }, n) =>
+        put(`${IBAN},${date},${amount < 0 ? '-' : ''}${money(amount)},EUR,${text},R${n}\n`),
+      );
   }
   appendFileSync(path, held);
   return path;
@@ -126,7 +145,9 @@ async function best(...works: (() => Promise<unknown>)[]): Promise<number[]> {
 async function main(): Promise<void> {
   if (process.argv[2] === 'large') {
     const lines = await (await readerOf('camt', process.argv[3]!))();
-    console.log(`${lines} lines of ${(statSync(process.argv[3]!).size / 2 ** 20).toFixed(0)} MB in a process of ${(process.resourceUsage().maxRSS / 1024).toFixed(0)} MB (aim 300)`); // prettier-ignore
+    console.log(
+      `${lines} lines of ${(statSync(process.argv[3]!).size / 2 ** 20).toFixed(0)} MB in a process of ${(process.resourceUsage().maxRSS / 1024).toFixed(0)} MB (aim 300)`,
+    );
     return;
   }
   const rows: Row[] = [];
@@ -138,7 +159,12 @@ async function main(): Promise<void> {
     const works = [() => scan(format, path), read, ...(format === 'csv' ? [() => lookThrough(path)] : [])];
     const [floor, took, looked] = await best(...works);
     const aim = format === 'camt' || format === 'csv' ? '≤ 3×' : '';
-    rows.push({ what: `${format}, ${LINES} lines, ${(statSync(path).size / 2 ** 20).toFixed(0)} MB`, took: took!, floor: floor!, aim }); // prettier-ignore
+    rows.push({
+      what: `${format}, ${LINES} lines, ${(statSync(path).size / 2 ** 20).toFixed(0)} MB`,
+      took: took!,
+      floor: floor!,
+      aim,
+    });
     if (looked !== undefined)
       rows.push({ what: 'csv, looked through for a first reading', took: looked, floor: floor!, aim });
   }

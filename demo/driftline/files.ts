@@ -22,17 +22,73 @@ function debitList({ movements }: Driftline, cut: Cut): string {
   const word = { receipt: 'debit', chargeback: 'return', payout: 'payout', refund: 'refund' };
   const rows = movements
     .filter((one) => one.channel === 'debit' && within(one.day, cut))
-    .map((one) => [one.id, dotted(one.day), word[one.kind], one.member.no, one.member.name, one.invoice, money(one.kind === 'payout' ? -one.gross : one.gross), one.kind === 'payout' ? '' : money(one.fee), one.payout, one.takesBack, one.note].join('\t')); // prettier-ignore
-  const head = ['Id', 'Date', 'Type', 'Member no', 'Member', 'Invoice', 'Amount', 'Charge', 'Payout', 'Refund of', 'Note']; // prettier-ignore
+    .map((one) =>
+      [
+        one.id,
+        dotted(one.day),
+        word[one.kind],
+        one.member.no,
+        one.member.name,
+        one.invoice,
+        money(one.kind === 'payout' ? -one.gross : one.gross),
+        one.kind === 'payout' ? '' : money(one.fee),
+        one.payout,
+        one.takesBack,
+        one.note,
+      ].join('\t'),
+    );
+  const head = [
+    'Id',
+    'Date',
+    'Type',
+    'Member no',
+    'Member',
+    'Invoice',
+    'Amount',
+    'Charge',
+    'Payout',
+    'Refund of',
+    'Note',
+  ];
   return `${[head.join('\t'), ...rows].join('\n')}\n`;
 }
 
 /** The card fall-back's export, in this program's own columns. */
 function cardList({ movements }: Driftline, cut: Cut): string {
-  const head = ['Id', 'Type', 'Time', 'Currency', 'Gross', 'Fee', 'Net', 'Payer', 'Email', 'Document', 'Item', 'Note', 'Payout', 'Refund of']; // prettier-ignore
+  const head = [
+    'Id',
+    'Type',
+    'Time',
+    'Currency',
+    'Gross',
+    'Fee',
+    'Net',
+    'Payer',
+    'Email',
+    'Document',
+    'Item',
+    'Note',
+    'Payout',
+    'Refund of',
+  ];
   const rows = movements
     .filter((one) => one.channel === 'card' && within(one.day, cut))
-    .map((one) => [one.id, one.kind, `${one.day}T${one.clock}:00Z`, 'EUR', money(one.gross), one.kind === 'payout' ? '' : money(one.fee), money(one.gross - one.fee), one.member.name, one.member.email, one.invoice, one.item, one.note, one.payout, one.takesBack]); // prettier-ignore
+    .map((one) => [
+      one.id,
+      one.kind,
+      `${one.day}T${one.clock}:00Z`,
+      'EUR',
+      money(one.gross),
+      one.kind === 'payout' ? '' : money(one.fee),
+      money(one.gross - one.fee),
+      one.member.name,
+      one.member.email,
+      one.invoice,
+      one.item,
+      one.note,
+      one.payout,
+      one.takesBack,
+    ]);
   return [head, ...rows].map(csvLine).join('');
 }
 
@@ -42,16 +98,53 @@ function walletList({ movements }: Driftline, cut: Cut): string {
     .filter((one) => one.channel === 'wallet' && within(one.day, cut))
     .map((one) => {
       const paidOut = one.kind === 'payout';
-      return [one.id, `${one.day} ${one.clock}`, one.kind, 'GBP', paidOut ? '' : `£${money(one.gross)}`, paidOut ? `£${money(-one.gross)}` : '', paidOut ? '' : money(one.fee), one.member.name, one.item, one.payout]; // prettier-ignore
+      return [
+        one.id,
+        `${one.day} ${one.clock}`,
+        one.kind,
+        'GBP',
+        paidOut ? '' : `£${money(one.gross)}`,
+        paidOut ? `£${money(-one.gross)}` : '',
+        paidOut ? '' : money(one.fee),
+        one.member.name,
+        one.item,
+        one.payout,
+      ];
     });
-  return [['Ref', 'When', 'Type', 'Currency', 'Money in', 'Money out', 'Fee', 'From', 'Item', 'Payout'], ...rows].map(csvLine).join(''); // prettier-ignore
+  return [['Ref', 'When', 'Type', 'Currency', 'Money in', 'Money out', 'Fee', 'From', 'Item', 'Payout'], ...rows]
+    .map(csvLine)
+    .join('');
 }
 
 function invoiceList({ invoices }: Driftline, cut: Cut): string {
-  const head = ['Number', 'Payer', 'Email', 'Issued', 'Due', 'Currency', 'Item', 'Description', 'Net', 'Tax code', 'Tax']; // prettier-ignore
+  const head = [
+    'Number',
+    'Payer',
+    'Email',
+    'Issued',
+    'Due',
+    'Currency',
+    'Item',
+    'Description',
+    'Net',
+    'Tax code',
+    'Tax',
+  ];
   const rows = invoices
     .filter(({ issued }) => within(issued, cut))
-    .map(({ number, member, issued, net, tax }) => [number, member.name, member.email, issued, `${issued.slice(0, 8)}15`, 'EUR', member.box, member.box === 'small' ? 'Small box' : 'Large box', money(net), 'S23', money(tax)]); // prettier-ignore
+    .map(({ number, member, issued, net, tax }) => [
+      number,
+      member.name,
+      member.email,
+      issued,
+      `${issued.slice(0, 8)}15`,
+      'EUR',
+      member.box,
+      member.box === 'small' ? 'Small box' : 'Large box',
+      money(net),
+      'S23',
+      money(tax),
+    ]);
   return [head, ...rows].map(csvLine).join('');
 }
 
@@ -59,7 +152,17 @@ function statements({ lines }: Driftline): [string, string][] {
   let opening: number = OPENING;
   return CUTS.map((cut) => {
     const own = lines.filter((line) => within(line.date, cut));
-    const text = [...camt053({ id: `DB-${cut.name}`, iban: IBAN, currency: 'EUR', opening, from: cut.from, to: cut.to, lines: own })].join(''); // prettier-ignore
+    const text = [
+      ...camt053({
+        id: `DB-${cut.name}`,
+        iban: IBAN,
+        currency: 'EUR',
+        opening,
+        from: cut.from,
+        to: cut.to,
+        lines: own,
+      }),
+    ].join('');
     opening += own.reduce((sum, line) => sum + line.amount, 0);
     return [`statement-${cut.name}.xml`, text];
   });
@@ -87,18 +190,27 @@ function truth(scenario: Driftline) {
   const refunds = of('card').filter((one) => one.kind === 'refund');
   const loose = of('card').filter((one) => one.kind === 'receipt' && one.invoice === '');
   const gifts = [...wallet.map((one) => base(one).gross), ...loose.map((one) => one.gross)];
-  const boxes = (box: string) => -sumOf(invoices.filter(({ member }) => member.box === box), (invoice) => invoice.net); // prettier-ignore
+  const boxes = (box: string) =>
+    -sumOf(
+      invoices.filter(({ member }) => member.box === box),
+      (invoice) => invoice.net,
+    );
   return {
     bank: OPENING + sumOf(lines, (line) => line.amount),
     receivable:
-      sumOf(invoices, ({ gross }) => gross) - sumOf(settled, ({ gross }) => gross) - sumOf(reopened, ({ gross }) => gross), // prettier-ignore
+      sumOf(invoices, ({ gross }) => gross) -
+      sumOf(settled, ({ gross }) => gross) -
+      sumOf(reopened, ({ gross }) => gross),
     clearing: { debit: net(open('debit')), card: net(open('card')), wallet: carried(open('wallet')) },
     walletPounds: net(open('wallet')),
     fees: {
       debit: sumOf(of('debit'), ({ fee }) => fee),
       card: sumOf(of('card'), ({ fee }) => fee) + sumOf(wallet, (one) => base(one).fee),
     },
-    fx: sumOf([...converted].filter(([id]) => landed(id)), ([id, euro]) => carried(wallet.filter((one) => one.payout === id)) - euro), // prettier-ignore
+    fx: sumOf(
+      [...converted].filter(([id]) => landed(id)),
+      ([id, euro]) => carried(wallet.filter((one) => one.payout === id)) - euro,
+    ),
     refunds: sumOf(refunds, ({ gross }) => -gross - taxIn(-gross)),
     small: boxes('small'),
     large: boxes('large'),
@@ -119,7 +231,10 @@ export function driftlineFiles(scenario: Driftline): [string, string][] {
       [`cards-${cut.name}.csv`, cardList(scenario, cut)],
       [`wallet-${cut.name}.csv`, walletList(scenario, cut)],
     ]),
-    ['rates.txt', scenario.rates.map(({ day, millionths }) => `${day} GBP ${(millionths / 1_000_000).toFixed(4)}\n`).join('')], // prettier-ignore
+    [
+      'rates.txt',
+      scenario.rates.map(({ day, millionths }) => `${day} GBP ${(millionths / 1_000_000).toFixed(4)}\n`).join(''),
+    ],
     ...statements(scenario),
     ['truth.json', `${JSON.stringify(truth(scenario), null, 2)}\n`],
   ];

@@ -56,18 +56,45 @@ export const LAST = '2026-11-16';
 const BANK_HOLIDAYS = ['2026-10-26'];
 
 export const PAYERS = [
-  'Brandon Quay Charters', 'Skarra Yacht Club', 'O. Marrable', 'T. Hollow', 'A. Tern', 'P. Strand', 'Fulmar Ferries',
-  'Inishcoe Sea School', 'D. Pellow', 'M. Garvan', 'Cormorant Boatyard', 'R. Quill', 'Saltmarsh Rowing Club', 'E. Lough',
-  'Portmara Pilot Co-op', 'S. Brine', 'Ardglas Youth Sailing', 'N. Keel', 'Three Rocks Angling', 'J. Mallon', 'L. Seabright',
-  'Gannet Dive Centre', 'H. Wrack', 'C. Tiller', 'V. Shoal', 'Rossbeg Island Trust', 'K. Halyard', 'W. Spindrift',
-] as const; // prettier-ignore
+  'Brandon Quay Charters',
+  'Skarra Yacht Club',
+  'O. Marrable',
+  'T. Hollow',
+  'A. Tern',
+  'P. Strand',
+  'Fulmar Ferries',
+  'Inishcoe Sea School',
+  'D. Pellow',
+  'M. Garvan',
+  'Cormorant Boatyard',
+  'R. Quill',
+  'Saltmarsh Rowing Club',
+  'E. Lough',
+  'Portmara Pilot Co-op',
+  'S. Brine',
+  'Ardglas Youth Sailing',
+  'N. Keel',
+  'Three Rocks Angling',
+  'J. Mallon',
+  'L. Seabright',
+  'Gannet Dive Centre',
+  'H. Wrack',
+  'C. Tiller',
+  'V. Shoal',
+  'Rossbeg Island Trust',
+  'K. Halyard',
+  'W. Spindrift',
+] as const;
 
 export const WORK = {
-  repair: { about: ['Genoa luff tape', 'Main leech repair', 'Spinnaker patch', 'Reefing eyelets', 'Sail wash and check'], tax: ['S23', 23_00] },
+  repair: {
+    about: ['Genoa luff tape', 'Main leech repair', 'Spinnaker patch', 'Reefing eyelets', 'Sail wash and check'],
+    tax: ['S23', 23_00],
+  },
   'rig-check': { about: ['Rig check', 'Rig check with report', 'Mast-head inspection'], tax: ['R13', 13_50] },
   lesson: { about: ['Sailing lesson, half day', 'Sailing lesson, full day', 'Spinnaker lesson'], tax: ['R13', 13_50] },
   parts: { about: ['Shackles and blocks', 'Halyard, 30 m', 'Winch service kit', 'Furling line'], tax: ['S23', 23_00] },
-} as const; // prettier-ignore
+} as const;
 export type Item = keyof typeof WORK;
 
 const pad = (n: number, width = 2) => String(n).padStart(width, '0');

@@ -54,7 +54,16 @@ function tillReport(days: readonly CounterDay[]): string {
   const rows = days.flatMap((one) => {
     const day = dotted(one.day);
     return [
-      ...one.sales.map((sale) => [day, 'sale', sale.item, String(sale.units), comma(sale.amount), sale.discount === 0 ? '' : comma(sale.discount), comma(taxIn(paid(sale), RATES[sale.item])), 'Workshop']), // prettier-ignore
+      ...one.sales.map((sale) => [
+        day,
+        'sale',
+        sale.item,
+        String(sale.units),
+        comma(sale.amount),
+        sale.discount === 0 ? '' : comma(sale.discount),
+        comma(taxIn(paid(sale), RATES[sale.item])),
+        'Workshop',
+      ]),
       ...(one.tips === 0 ? [] : [[day, 'tips', '', '', comma(one.tips), '', '', 'Workshop']]),
       [day, 'paid by', 'cash', '', comma(takings(one)), '', '', 'Workshop'],
     ];

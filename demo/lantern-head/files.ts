@@ -22,8 +22,18 @@ const comma = (cents: number) => {
 /** The giving page's sheet: a title above, days before months, decimal commas, the batch as a row of its own. */
 function givingSheet({ gifts, batches }: LanternHead, cut: (typeof CUTS)[number]): string {
   const rows = [
-    ...gifts.filter((gift) => within(gift.day, cut)).map((gift) => ({ day: gift.day, cells: [gift.id, dmy(gift.day), 'gift', gift.donor, gift.email, gift.fund, comma(gift.amount), gift.batch] })), // prettier-ignore
-    ...batches.filter((batch) => within(batch.day, cut)).map((batch) => ({ day: `${batch.day}~`, cells: [batch.id, dmy(batch.day), 'payout', '', '', '', comma(batch.net), ''] })), // prettier-ignore
+    ...gifts
+      .filter((gift) => within(gift.day, cut))
+      .map((gift) => ({
+        day: gift.day,
+        cells: [gift.id, dmy(gift.day), 'gift', gift.donor, gift.email, gift.fund, comma(gift.amount), gift.batch],
+      })),
+    ...batches
+      .filter((batch) => within(batch.day, cut))
+      .map((batch) => ({
+        day: `${batch.day}~`,
+        cells: [batch.id, dmy(batch.day), 'payout', '', '', '', comma(batch.net), ''],
+      })),
   ].sort((a, b) => a.day.localeCompare(b.day));
   return [
     'Gifts to Lantern Head;;;;;;;',
@@ -36,8 +46,30 @@ function givingSheet({ gifts, batches }: LanternHead, cut: (typeof CUTS)[number]
 /** The till's export: a JSON list of sales and settlements. */
 function tillList({ sales, settlements }: LanternHead, cut: (typeof CUTS)[number]): string {
   const rows = [
-    ...sales.filter((sale) => within(sale.day, cut)).map((sale) => ({ id: sale.id, type: 'sale', date: `${sale.day} ${sale.clock}`, site: sale.site, item: sale.item, method: sale.method, amount: euro(sale.amount), payout: sale.payout })), // prettier-ignore
-    ...settlements.filter((batch) => within(batch.day, cut)).map((batch) => ({ id: batch.id, type: 'settlement', date: `${batch.day} 23:30`, site: '', item: '', method: '', amount: euro(batch.net), payout: '' })), // prettier-ignore
+    ...sales
+      .filter((sale) => within(sale.day, cut))
+      .map((sale) => ({
+        id: sale.id,
+        type: 'sale',
+        date: `${sale.day} ${sale.clock}`,
+        site: sale.site,
+        item: sale.item,
+        method: sale.method,
+        amount: euro(sale.amount),
+        payout: sale.payout,
+      })),
+    ...settlements
+      .filter((batch) => within(batch.day, cut))
+      .map((batch) => ({
+        id: batch.id,
+        type: 'settlement',
+        date: `${batch.day} 23:30`,
+        site: '',
+        item: '',
+        method: '',
+        amount: euro(batch.net),
+        payout: '',
+      })),
   ];
   rows.sort((a, b) => a.date.localeCompare(b.date) || a.id.localeCompare(b.id));
   return `${JSON.stringify({ data: rows }, null, 1)}\n`;
@@ -54,10 +86,59 @@ function postBook({ posted }: LanternHead, cut: (typeof CUTS)[number]): string {
 /** Bookings for the open day and their payouts, in this program's own columns. */
 function bookings({ tickets, ticketPayouts }: LanternHead, cut: (typeof CUTS)[number]): string {
   const rows = [
-    ...tickets.filter(({ time }) => within(time.slice(0, 10), cut)).map((one) => [one.id, 'receipt', one.time, 'EUR', euro(one.amount), euro(one.fee), euro(one.amount - one.fee), one.payer, one.email, '', 'ticket', '', one.payout, '']), // prettier-ignore
-    ...ticketPayouts.filter(({ day }) => within(day, cut)).map((one) => [one.id, 'payout', `${one.day}T21:00:00Z`, 'EUR', `-${euro(one.net)}`, '', `-${euro(one.net)}`, '', '', '', '', '', '', '']), // prettier-ignore
+    ...tickets
+      .filter(({ time }) => within(time.slice(0, 10), cut))
+      .map((one) => [
+        one.id,
+        'receipt',
+        one.time,
+        'EUR',
+        euro(one.amount),
+        euro(one.fee),
+        euro(one.amount - one.fee),
+        one.payer,
+        one.email,
+        '',
+        'ticket',
+        '',
+        one.payout,
+        '',
+      ]),
+    ...ticketPayouts
+      .filter(({ day }) => within(day, cut))
+      .map((one) => [
+        one.id,
+        'payout',
+        `${one.day}T21:00:00Z`,
+        'EUR',
+        `-${euro(one.net)}`,
+        '',
+        `-${euro(one.net)}`,
+        '',
+        '',
+        '',
+        '',
+        '',
+        '',
+        '',
+      ]),
   ].sort((a, b) => a[2]!.localeCompare(b[2]!) || a[0]!.localeCompare(b[0]!));
-  const head = ['Id', 'Type', 'Time', 'Currency', 'Gross', 'Fee', 'Net', 'Payer', 'Email', 'Document', 'Item', 'Note', 'Payout', 'Refund of']; // prettier-ignore
+  const head = [
+    'Id',
+    'Type',
+    'Time',
+    'Currency',
+    'Gross',
+    'Fee',
+    'Net',
+    'Payer',
+    'Email',
+    'Document',
+    'Item',
+    'Note',
+    'Payout',
+    'Refund of',
+  ];
   return `${[head, ...rows].map((row) => row.join(',')).join('\n')}\n`;
 }
 
@@ -65,7 +146,17 @@ function statements(lines: readonly BankLine[]): [string, string][] {
   let opening: number = OPENING;
   return CUTS.map((cut) => {
     const own = lines.filter((line) => within(line.date, cut));
-    const text = [...camt053({ id: `LH-${cut.name}`, iban: IBAN, currency: 'EUR', opening, from: cut.from, to: cut.to, lines: own })].join(''); // prettier-ignore
+    const text = [
+      ...camt053({
+        id: `LH-${cut.name}`,
+        iban: IBAN,
+        currency: 'EUR',
+        opening,
+        from: cut.from,
+        to: cut.to,
+        lines: own,
+      }),
+    ].join('');
     opening += own.reduce((sum, line) => sum + line.amount, 0);
     return [`statement-${cut.name}.xml`, text];
   });
@@ -74,7 +165,14 @@ function statements(lines: readonly BankLine[]): [string, string][] {
 /** The bank's table of the account in reserve: what is put by, with the balance after it. */
 function reserveTable({ reserve }: LanternHead): string {
   let balance: number = LANTERN_HEAD.opening.balances[1]!.amount;
-  const rows = reserve.map(({ date, amount, text }) => [LANTERN_HEAD.bankAccounts[1]!.iban.replace(/ /g, ''), date, euro(amount), 'EUR', text, euro((balance += amount))]); // prettier-ignore
+  const rows = reserve.map(({ date, amount, text }) => [
+    LANTERN_HEAD.bankAccounts[1]!.iban.replace(/ /g, ''),
+    date,
+    euro(amount),
+    'EUR',
+    text,
+    euro((balance += amount)),
+  ]);
   return `${[['Account', 'Booked', 'Amount', 'Currency', 'Text', 'Balance'], ...rows].map((row) => row.join(';')).join('\n')}\n`;
 }
 
@@ -83,7 +181,11 @@ const sumOf = <T>(list: readonly T[], of: (one: T) => number) => list.reduce((su
 /** What the books must come to once all of it is brought in, posted and confirmed. */
 function truth(scenario: LanternHead) {
   const { gifts, batches, sales, settlements, lines, reserve, posted, tickets, ticketPayouts } = scenario;
-  const landed = (net: number, id: string) => sumOf(lines.filter(({ text }) => text.split(' ').includes(id)), ({ amount }) => amount) === net; // prettier-ignore
+  const landed = (net: number, id: string) =>
+    sumOf(
+      lines.filter(({ text }) => text.split(' ').includes(id)),
+      ({ amount }) => amount,
+    ) === net;
   const open = [...batches, ...settlements].filter((batch) => !landed(batch.net, batch.id));
   const ofClearing = (list: typeof batches) =>
     sumOf(
@@ -105,8 +207,24 @@ function truth(scenario: LanternHead) {
       [...batches, ...settlements].filter((batch) => !open.includes(batch)),
       (batch) => batch.gross - batch.net,
     ),
-    boxes: Object.fromEntries(['Gift shop', 'Tea hatch'].map((site) => [site, sumOf(sales.filter((sale) => sale.site === site && sale.method === 'cash'), (sale) => sale.amount)])), // prettier-ignore
-    gifts: Object.fromEntries(funds.map((fund) => [fund, sumOf([...gifts, ...posted].filter((gift) => gift.fund === fund), (gift) => gift.amount)])), // prettier-ignore
+    boxes: Object.fromEntries(
+      ['Gift shop', 'Tea hatch'].map((site) => [
+        site,
+        sumOf(
+          sales.filter((sale) => sale.site === site && sale.method === 'cash'),
+          (sale) => sale.amount,
+        ),
+      ]),
+    ),
+    gifts: Object.fromEntries(
+      funds.map((fund) => [
+        fund,
+        sumOf(
+          [...gifts, ...posted].filter((gift) => gift.fund === fund),
+          (gift) => gift.amount,
+        ),
+      ]),
+    ),
     payouts: batches.length + settlements.length + ticketPayouts.length,
     cheques: sumOf(posted, (gift) => (gift.method === 'cheque' ? gift.amount : 0)),
     envelopes: sumOf(posted, (gift) => (gift.method === 'cash' ? gift.amount : 0)),

@@ -162,7 +162,16 @@ async function bookBatchTwice(demo: DemoLoader, dimensions: Readonly<Record<numb
     .where('text', '=', 'GIVING BATCH LH-44 LANTERN HEAD')
     .executeTakeFirstOrThrow();
   const account = await demo.accountOf('4010');
-  const gifts = { kind: 'account' as const, id: account, amount, dimensions, taxCode: null, rule: name, ruleId, payer: null }; // prettier-ignore
+  const gifts = {
+    kind: 'account' as const,
+    id: account,
+    amount,
+    dimensions,
+    taxCode: null,
+    rule: name,
+    ruleId,
+    payer: null,
+  };
   await demo.run(confirmMatch, { line: id, parts: [gifts], restTo: null });
 }
 

@@ -53,14 +53,29 @@ export function postAndTickets(seed: number): PostAndTickets {
     if (isWorking(day) && chance.in100(25)) {
       const fund = chance.in100(60) ? FUNDS[0] : FUNDS[1];
       const method = chance.in100(70) ? 'cheque' : 'cash';
-      posted.push({ id: `L-${101 + posted.length}`, day, donor: chance.pick(PAYERS), fund: fund.name, amount: chance.int(2, 20) * 500, method }); // prettier-ignore
+      posted.push({
+        id: `L-${101 + posted.length}`,
+        day,
+        donor: chance.pick(PAYERS),
+        fund: fund.name,
+        amount: chance.int(2, 20) * 500,
+        method,
+      });
     }
     if (day < BOOKING.from || day > dayAfter(BOOKING.to, 7)) continue;
     for (let n = day <= BOOKING.to ? chance.int(0, 3) : 0; n > 0; n--) {
       const payer = chance.pick(PAYERS);
       const amount = chance.in100(60) ? 8_00 : 5_00;
       const time = `${day}T${pad(chance.int(8, 20))}:${pad(chance.int(0, 59))}:00Z`;
-      held.push({ id: `OD-${301 + tickets.length + held.length}`, time, payer, email: emailOf(payer), amount, fee: percentOf(amount, 150) + 20, payout: '' }); // prettier-ignore
+      held.push({
+        id: `OD-${301 + tickets.length + held.length}`,
+        time,
+        payer,
+        email: emailOf(payer),
+        amount,
+        fee: percentOf(amount, 150) + 20,
+        payout: '',
+      });
     }
     if (weekday(day) !== 5 || held.length === 0) continue;
     const id = `OP-${11 + ticketPayouts.length}`;

@@ -32,7 +32,14 @@ export const KEYED_BATCH: Readonly<Record<string, number>> = { General: 480_00, 
 
 /** A page to give on and one to register for the Christmas tea, paid through the ticket desk; and a batch keyed by hand. */
 export async function openPublicPages(demo: DemoLoader, tickets: number, giving: number): Promise<void> {
-  await demo.run(setLetterhead, { address: 'Lantern Head\nTernport', email: 'keeper@lantern-head.example', tax_number: '', number_prefix: 'LH', write_off_limit: minor(100), bic: 'SKERIE2D' }); // prettier-ignore
+  await demo.run(setLetterhead, {
+    address: 'Lantern Head\nTernport',
+    email: 'keeper@lantern-head.example',
+    tax_number: '',
+    number_prefix: 'LH',
+    write_off_limit: minor(100),
+    bic: 'SKERIE2D',
+  });
   const db = demo.books.reader;
   const gifts = await demo.accountOf('4010');
   const values = await db.selectFrom('dimension_value').selectAll().execute();
@@ -40,7 +47,13 @@ export async function openPublicPages(demo: DemoLoader, tickets: number, giving:
   for (const { name, restricted } of FUNDS) {
     const [fund, restriction] = [value(name), value(restricted ? 'Restricted' : 'Unrestricted')];
     const dimensions = { [fund.dimension_id]: fund.id, [restriction.dimension_id]: restriction.id };
-    await demo.run(saveMapRule, { id: null, name: `Web gifts to ${name}`, active: true, conditions: { channels: [tickets], funds: [name] }, landing: { income: gifts, dimensions } }); // prettier-ignore
+    await demo.run(saveMapRule, {
+      id: null,
+      name: `Web gifts to ${name}`,
+      active: true,
+      conditions: { channels: [tickets], funds: [name] },
+      landing: { income: gifts, dimensions },
+    });
   }
   const { secret } = LANTERN_WORLD;
   await demo.run(connect, { channel: tickets, account: null, address: '/standins/lantern-head/desk', secret });
@@ -50,7 +63,12 @@ export async function openPublicPages(demo: DemoLoader, tickets: number, giving:
     kind: 'giving',
     title: 'Light the lens again',
     channel: tickets,
-    content: { about: 'The lens of 1868 needs new prisms. Every gift is shown on the landing.', funds: FUNDS.map(({ name }) => name), amounts: [minor(10_00), minor(25_00), minor(60_00)], monthly: true }, // prettier-ignore
+    content: {
+      about: 'The lens of 1868 needs new prisms. Every gift is shown on the landing.',
+      funds: FUNDS.map(({ name }) => name),
+      amounts: [minor(10_00), minor(25_00), minor(60_00)],
+      monthly: true,
+    },
   });
   const ticket = (name: string, price: number) => ({
     name,
@@ -63,10 +81,29 @@ export async function openPublicPages(demo: DemoLoader, tickets: number, giving:
     kind: 'registration',
     title: 'Christmas tea in the tower',
     channel: tickets,
-    content: { about: 'Tea and cake on the lamp floor. A hundred and four steps.', day: plainDate('2026-12-13'), places: 40, tickets: [ticket('Grown-up', 10_57), ticket('Child', 4_41), ticket('Under five', 0)] }, // prettier-ignore
+    content: {
+      about: 'Tea and cake on the lamp floor. A hundred and four steps.',
+      day: plainDate('2026-12-13'),
+      places: 40,
+      tickets: [ticket('Grown-up', 10_57), ticket('Child', 4_41), ticket('Under five', 0)],
+    },
   });
   // Worked figure G, as the outside system reported it: what reaches the bank tells the fee.
   const place = { channel: giving, site: null, method: '' as const };
-  const row = (fund: string, amount: number) => ({ place, fund, item: null, dimensions: [], payer: null, amount: minor(amount), note: 'week to 15 November' }); // prettier-ignore
-  await demo.run(keyGiftBatch, { channel: giving, first: plainDate('2026-11-09'), last: plainDate('2026-11-15'), reference: '2026-11-15', rows: Object.entries(KEYED_BATCH).map(([fund, amount]) => row(fund, amount)) }); // prettier-ignore
+  const row = (fund: string, amount: number) => ({
+    place,
+    fund,
+    item: null,
+    dimensions: [],
+    payer: null,
+    amount: minor(amount),
+    note: 'week to 15 November',
+  });
+  await demo.run(keyGiftBatch, {
+    channel: giving,
+    first: plainDate('2026-11-09'),
+    last: plainDate('2026-11-15'),
+    reference: '2026-11-15',
+    rows: Object.entries(KEYED_BATCH).map(([fund, amount]) => row(fund, amount)),
+  });
 }

@@ -168,7 +168,8 @@ export function lanternHeadScenario(seed: number): LanternHead {
   const reserve = [{ date: came, amount, text: 'TRANSFER FROM LANTERN HEAD TRUST', party: '', reference: `T${came}` }];
   const others = postAndTickets(seed);
   for (const { id, net, lands } of others.ticketPayouts) {
-    if (lands <= LAST) lines.push({ date: lands, amount: net, text: `TICKETS ${id} LANTERN HEAD`, party: '', reference: `OD${id}` }); // prettier-ignore
+    if (lands <= LAST)
+      lines.push({ date: lands, amount: net, text: `TICKETS ${id} LANTERN HEAD`, party: '', reference: `OD${id}` });
   }
   lines.sort((a, b) => a.date.localeCompare(b.date) || a.reference.localeCompare(b.reference));
   return { ...given, ...sold, ...others, lines, reserve };

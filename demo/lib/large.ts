@@ -25,7 +25,22 @@ export function largeWorld(receipts: number, lines: number, seed: number): Large
     csvLine(['Number', 'Payer', 'Email', 'Issued', 'Due', 'Currency', 'Item', 'Net', 'Tax code']),
   ];
   const desk: string[] = [
-    csvLine(['Id', 'Type', 'Time', 'Currency', 'Gross', 'Fee', 'Net', 'Payer', 'Email', 'Document', 'Item', 'Note', 'Payout', 'Refund of']), // prettier-ignore
+    csvLine([
+      'Id',
+      'Type',
+      'Time',
+      'Currency',
+      'Gross',
+      'Fee',
+      'Net',
+      'Payer',
+      'Email',
+      'Document',
+      'Item',
+      'Note',
+      'Payout',
+      'Refund of',
+    ]),
   ];
   const landed: { date: string; amount: number; text: string; party: string; reference: string }[] = [];
   const days = 300;
@@ -69,7 +84,24 @@ export function largeWorld(receipts: number, lines: number, seed: number): Large
     net += gross - fee;
     if (((n + 1) % PER_PAYOUT === 0 || n === receipts - 1) && net > 0) {
       const id = `P-${10_000 + payout++}`;
-      desk.push(csvLine([id, 'payout', `${dayOf(day + 1)}T05:00:00Z`, 'EUR', money(-net), '0.00', money(-net), '', '', '', '', '', '', ''])); // prettier-ignore
+      desk.push(
+        csvLine([
+          id,
+          'payout',
+          `${dayOf(day + 1)}T05:00:00Z`,
+          'EUR',
+          money(-net),
+          '0.00',
+          money(-net),
+          '',
+          '',
+          '',
+          '',
+          '',
+          '',
+          '',
+        ]),
+      );
       const text = chance.in100(70) ? `CD SETTLEMENT REF ${id} BATCH ${n}` : `CD SETTLEMENT BATCH ${n}`;
       landed.push({ date: dayOf(day + 3), amount: net, text, party: 'Card desk', reference: `B${n}` });
       net = 0;

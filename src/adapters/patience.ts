@@ -63,9 +63,13 @@ async function once(
   timeout: number,
   body?: string,
 ): Promise<Response | ShutReason> {
-  // prettier-ignore
   try {
-    return await fetch(url, { ...(body !== undefined && { method: 'POST', body }), headers, signal: AbortSignal.timeout(timeout), redirect: 'error' });
+    return await fetch(url, {
+      ...(body !== undefined && { method: 'POST', body }),
+      headers,
+      signal: AbortSignal.timeout(timeout),
+      redirect: 'error',
+    });
   } catch (error) {
     return { why: error instanceof Error && error.name === 'TimeoutError' ? 'timeout' : 'unreachable' };
   }

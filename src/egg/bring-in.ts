@@ -25,7 +25,11 @@ function opened(path: string | undefined): () => AsyncIterable<Uint8Array> {
 function reported(result: Result<ImportReport>): Answer {
   if (result.ok && result.value.fileFinding) {
     const { what, next } = findingWords(result.value.fileFinding);
-    return { value: null, text: [], refusal: { code: 'invalid-input', field: result.value.fileName, expected: `${what} ${next}` } }; // prettier-ignore
+    return {
+      value: null,
+      text: [],
+      refusal: { code: 'invalid-input', field: result.value.fileName, expected: `${what} ${next}` },
+    };
   }
   const say = ({ added, known, updated, changed, refused, groups, currency, findings }: ImportReport) => [
     `${added} new, ${known} here already, ${updated} known better, ${changed} changed since, ${refused} refused`,
@@ -54,7 +58,12 @@ async function receiptReading(
   if (look.kind === 'refused') return { finding: look.finding };
   if (look.kind === 'own') return {};
   const said = profile === undefined ? look.saved : receiptProfile.safeParse(place.json(profile)).data;
-  if (!said) throw new UsageError(profile === undefined ? 'Say how the file is read with --profile; “look” gives one to begin with.' : `${profile} is no profile.`); // prettier-ignore
+  if (!said)
+    throw new UsageError(
+      profile === undefined
+        ? 'Say how the file is read with --profile; “look” gives one to begin with.'
+        : `${profile} is no profile.`,
+    );
   return { profile: { fingerprint: look.sniffed.fingerprint, settings: said } };
 }
 
@@ -80,10 +89,18 @@ export const BRING_IN: Readonly<Record<string, EggCommand>> = {
     async run(place, { books, channel, file }) {
       const of = await place.read(books, (db) => channelNamed(db, channel));
       const look = await place.read(books, (db) => lookAtFile(db, opened(file), of));
-      if (look.kind === 'refused') return { value: null, text: [], refusal: { code: 'invalid-input', field: file!, expected: findingWords(look.finding).what } }; // prettier-ignore
-      if (look.kind === 'own') return answer({ own: true }, ['It has the columns of this program and needs no profile.']); // prettier-ignore
+      if (look.kind === 'refused')
+        return {
+          value: null,
+          text: [],
+          refusal: { code: 'invalid-input', field: file!, expected: findingWords(look.finding).what },
+        };
+      if (look.kind === 'own')
+        return answer({ own: true }, ['It has the columns of this program and needs no profile.']);
       const { profile, rows, ambiguousDates } = look.sniffed;
-      return answer({ profile: look.saved ?? profile, rows, ambiguousDates }, [JSON.stringify(look.saved ?? profile, null, 2)]); // prettier-ignore
+      return answer({ profile: look.saved ?? profile, rows, ambiguousDates }, [
+        JSON.stringify(look.saved ?? profile, null, 2),
+      ]);
     },
   },
   'look statements': {
@@ -93,7 +110,9 @@ export const BRING_IN: Readonly<Record<string, EggCommand>> = {
       const look = await place.read(books, (db) => lookAtStatement(db, opened(file)));
       if (look.format !== 'table') return answer({ format: look.format }, [look.format]);
       const profile = look.saved ?? look.sniffed.profile;
-      return answer({ format: look.format, profile, complete: isComplete(look.sniffed) }, [JSON.stringify(profile, null, 2)]); // prettier-ignore
+      return answer({ format: look.format, profile, complete: isComplete(look.sniffed) }, [
+        JSON.stringify(profile, null, 2),
+      ]);
     },
   },
   invoices: {
@@ -111,7 +130,11 @@ export const BRING_IN: Readonly<Record<string, EggCommand>> = {
       const channel = await place.read(books, (db) => channelNamed(db, name));
       const reading = await receiptReading(place, books, channel, file, profile);
       if ('finding' in reading && reading.finding) {
-        return { value: null, text: [], refusal: { code: 'invalid-input', field: file!, expected: findingWords(reading.finding).what } }; // prettier-ignore
+        return {
+          value: null,
+          text: [],
+          refusal: { code: 'invalid-input', field: file!, expected: findingWords(reading.finding).what },
+        };
       }
       return reported(await place.bringIn(books, receiptsFrom({ channel, ...reading }), file!, dry === true));
     },

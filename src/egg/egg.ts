@@ -13,7 +13,10 @@ async function run(words: readonly string[], out: Out): Promise<number> {
     return values.help ? EXIT.done : EXIT.usage;
   }
   if (!command) throw new UsageError(`There is no command ${positionals.join(' ')}.`);
-  const place = new Place(values.data ?? process.env.NEST_EGG_DATA ?? 'data', values.actor ?? process.env.NEST_EGG_ACTOR ?? 'command line'); // prettier-ignore
+  const place = new Place(
+    values.data ?? process.env.NEST_EGG_DATA ?? 'data',
+    values.actor ?? process.env.NEST_EGG_ACTOR ?? 'command line',
+  );
   try {
     return print(
       await command.run(place, values, positionals.slice(name.split(' ').length)),

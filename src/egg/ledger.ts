@@ -23,14 +23,27 @@ export const LEDGER: Readonly<Record<string, EggCommand>> = {
     does: 'lists every account with its balance; debits and credits come to the same',
     async run(place, { books, 'as-of': day }) {
       const asOf = dayOf(day);
-      const { rows, currency } = await place.read(books, async (db) => ({ rows: await accountBalances(db, asOf), ...(await currencyOf(db)) })); // prettier-ignore
+      const { rows, currency } = await place.read(books, async (db) => ({
+        rows: await accountBalances(db, asOf),
+        ...(await currencyOf(db)),
+      }));
       const of = rows.filter((row) => row.debit !== 0 || row.credit !== 0);
-      const side = (pick: (balance: number) => number) => sum(of.map(({ balance }) => Math.max(0, pick(balance)) as Minor)); // prettier-ignore
+      const side = (pick: (balance: number) => number) =>
+        sum(of.map(({ balance }) => Math.max(0, pick(balance)) as Minor));
       const [debits, credits] = [side((balance) => balance), side((balance) => -balance)];
       const money = (amount: number) => (amount > 0 ? formatAmount(amount as Minor, currency) : '');
       const table = of.map((row) => [row.code, row.name, money(row.balance), money(-row.balance)]);
-      const value = { asOf: asOf ?? null, currency, accounts: of.map(({ code, name, balance }) => ({ code, name, balance })), debits, credits }; // prettier-ignore
-      return answer(value, aligned(['account', '', 'debit', 'credit'], [...table, ['', '', money(debits), money(credits)]], [2, 3])); // prettier-ignore
+      const value = {
+        asOf: asOf ?? null,
+        currency,
+        accounts: of.map(({ code, name, balance }) => ({ code, name, balance })),
+        debits,
+        credits,
+      };
+      return answer(
+        value,
+        aligned(['account', '', 'debit', 'credit'], [...table, ['', '', money(debits), money(credits)]], [2, 3]),
+      );
     },
   },
   register: {
@@ -40,7 +53,11 @@ export const LEDGER: Readonly<Record<string, EggCommand>> = {
       if (account === undefined) throw new UsageError('Say which account with --account.');
       const [asOf, most] = [dayOf(day) ?? '9999-12-31', limitOf(limit) ?? -1];
       const { head, rows, currency } = await place.read(books, async (db) => {
-        const row = await db.selectFrom('account').select(['id', 'code', 'name']).where('code', '=', account).executeTakeFirst(); // prettier-ignore
+        const row = await db
+          .selectFrom('account')
+          .select(['id', 'code', 'name'])
+          .where('code', '=', account)
+          .executeTakeFirst();
         if (!row) throw new UsageError(`There is no account ${account}.`);
         const { rows: all } = await sql<{
           date: string;
@@ -63,8 +80,17 @@ export const LEDGER: Readonly<Record<string, EggCommand>> = {
         ...row,
         because: becauseWords(JSON.parse(because) as Because),
       }));
-      const table = lines.map((row) => [row.date, String(row.journal), formatAmount(row.amount, currency), formatAmount(row.running, currency), row.memo]); // prettier-ignore
-      return answer({ account: head.code, name: head.name, currency, lines }, aligned(['day', 'entry', 'amount', 'balance', ''], table, [1, 2, 3])); // prettier-ignore
+      const table = lines.map((row) => [
+        row.date,
+        String(row.journal),
+        formatAmount(row.amount, currency),
+        formatAmount(row.running, currency),
+        row.memo,
+      ]);
+      return answer(
+        { account: head.code, name: head.name, currency, lines },
+        aligned(['day', 'entry', 'amount', 'balance', ''], table, [1, 2, 3]),
+      );
     },
   },
   clearing: {
@@ -74,7 +100,11 @@ export const LEDGER: Readonly<Record<string, EggCommand>> = {
       const asOf = dayOf(day);
       const { rows, channels, currency } = await place.read(books, async (db) => ({
         rows: await accountBalances(db, asOf),
-        channels: await db.selectFrom('channel').select(['name', 'clearing_account_id as account']).orderBy('id').execute(), // prettier-ignore
+        channels: await db
+          .selectFrom('channel')
+          .select(['name', 'clearing_account_id as account'])
+          .orderBy('id')
+          .execute(),
         ...(await currencyOf(db)),
       }));
       const of = channels.map(({ name, account }) => {
@@ -82,7 +112,10 @@ export const LEDGER: Readonly<Record<string, EggCommand>> = {
         return { channel: name, account: row.code, balance: row.balance };
       });
       const table = of.map((row) => [row.channel, row.account, formatAmount(row.balance, currency)]);
-      return answer({ asOf: asOf ?? null, currency, channels: of }, aligned(['channel', 'account', currency], table, [2])); // prettier-ignore
+      return answer(
+        { asOf: asOf ?? null, currency, channels: of },
+        aligned(['channel', 'account', currency], table, [2]),
+      );
     },
   },
 };

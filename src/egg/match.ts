@@ -16,7 +16,11 @@ import { aligned, answer, answerOf, limitOf, UsageError } from './output';
 const EVERY = 1_000_000;
 
 const groupLines = (groups: CertaintyGroups, currency: Currency) =>
-  aligned(['', 'lines', currency], Object.entries(groups).map(([word, { count, amount }]) => [word, String(count), formatAmount(amount, currency)]), [1, 2]); // prettier-ignore
+  aligned(
+    ['', 'lines', currency],
+    Object.entries(groups).map(([word, { count, amount }]) => [word, String(count), formatAmount(amount, currency)]),
+    [1, 2],
+  );
 
 /** Posting what came in, and saying what the deposits are. */
 export const MATCH: Readonly<Record<string, EggCommand>> = {
@@ -24,16 +28,18 @@ export const MATCH: Readonly<Record<string, EggCommand>> = {
     takes: '[invoices|receipts]',
     does: 'writes what is not in the books yet: invoices, then receipts',
     async run(place, { books, 'dry-run': dry }, [what]) {
-      if (what !== undefined && what !== 'invoices' && what !== 'receipts') throw new UsageError('Post invoices, receipts, or both.'); // prettier-ignore
+      if (what !== undefined && what !== 'invoices' && what !== 'receipts')
+        throw new UsageError('Post invoices, receipts, or both.');
       const file = place.open(books);
       const posted: Record<string, number> = {};
       const text: string[] = [];
       let change: Change | null = null;
       let waiting = 0;
       for (const one of what === undefined ? (['invoices', 'receipts'] as const) : [what]) {
-        const result = one === 'invoices'
-          ? await place.run(file, postInvoices, { filter: {} }, dry === true)
-          : await place.run(file, postReceipts, { filter: {} }, dry === true); // prettier-ignore
+        const result =
+          one === 'invoices'
+            ? await place.run(file, postInvoices, { filter: {} }, dry === true)
+            : await place.run(file, postReceipts, { filter: {} }, dry === true);
         if (!result.ok) return { value: posted, text, refusal: result.refusal };
         posted[one] = result.value.posted;
         change = result.change ?? change;
@@ -68,9 +74,23 @@ export const MATCH: Readonly<Record<string, EggCommand>> = {
         const why = new Map(reasons.map(({ id, reasons: told }) => [id, JSON.parse(told) as Reason[]]));
         return { rows, currency, why, groups: await certaintyGroups(db) };
       });
-      const shown = rows.map((row) => ({ ...row, because: (why.get(row.id) ?? []).map((reason) => reasonWords(reason, currency)) })); // prettier-ignore
-      const table = shown.map((row) => [row.certainty ?? '', row.date, formatAmount(row.amount, currency), row.laid, row.text.slice(0, 50), row.because.join('; ')]); // prettier-ignore
-      const text = [...groupLines(groups, currency), '', ...aligned(['', 'day', currency, 'laid', 'the bank’s text', 'because'], table, [2])]; // prettier-ignore
+      const shown = rows.map((row) => ({
+        ...row,
+        because: (why.get(row.id) ?? []).map((reason) => reasonWords(reason, currency)),
+      }));
+      const table = shown.map((row) => [
+        row.certainty ?? '',
+        row.date,
+        formatAmount(row.amount, currency),
+        row.laid,
+        row.text.slice(0, 50),
+        row.because.join('; '),
+      ]);
+      const text = [
+        ...groupLines(groups, currency),
+        '',
+        ...aligned(['', 'day', currency, 'laid', 'the bank’s text', 'because'], table, [2]),
+      ];
       return answer({ groups, lines: shown }, text);
     },
   },
@@ -105,7 +125,11 @@ export const MATCH: Readonly<Record<string, EggCommand>> = {
         currency: (await db.selectFrom('books').select('currency').executeTakeFirstOrThrow()).currency,
       }));
       if (lines.length === 0) return answer([], ['Nothing that is booked to income counts twice.']);
-      const table = lines.map(({ date, amount, first, parts }) => [date, formatAmount(amount, currency), parts > 1 ? `${first} and ${parts - 1} more` : first]); // prettier-ignore
+      const table = lines.map(({ date, amount, first, parts }) => [
+        date,
+        formatAmount(amount, currency),
+        parts > 1 ? `${first} and ${parts - 1} more` : first,
+      ]);
       return answer(lines, aligned(['day', currency, 'explained by'], table, [1]));
     },
   },

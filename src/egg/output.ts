@@ -23,7 +23,11 @@ export interface Answer {
   readonly partly?: boolean;
 }
 
-export const answer = (value: unknown, text: readonly string[], more: Partial<Answer> = {}): Answer => ({ value, text, ...more }); // prettier-ignore
+export const answer = (value: unknown, text: readonly string[], more: Partial<Answer> = {}): Answer => ({
+  value,
+  text,
+  ...more,
+});
 
 /** The answer of a command of the books; a refusal says what and what next. */
 export function answerOf<T>(
@@ -31,10 +35,14 @@ export function answerOf<T>(
   say: (value: T) => readonly string[],
   partly: (value: T) => boolean = () => false,
 ): Answer {
-  // prettier-ignore
   if (!result.ok) return { value: null, text: [], refusal: result.refusal };
   const change = result.change ? [`${result.change.summary} (change ${result.change.audit})`] : [];
-  return { value: result.value, text: [...say(result.value), ...change], change: result.change, partly: partly(result.value) }; // prettier-ignore
+  return {
+    value: result.value,
+    text: [...say(result.value), ...change],
+    change: result.change,
+    partly: partly(result.value),
+  };
 }
 
 /** How many are wanted, as --limit says it. */

@@ -61,7 +61,12 @@ export class Place {
     const stored = await blobs.put(createReadStream(path), LIMITS.fileBytes);
     const { path: kept, ...file } = { ...stored, ...(await blobs.find(stored.sha256))! };
     const open = () => readBytes(kept);
-    return importFile(books, importer as Importer<unknown>, { ...file, name: basename(path), open }, { actor: { name: this.actor }, dryRun }); // prettier-ignore
+    return importFile(
+      books,
+      importer as Importer<unknown>,
+      { ...file, name: basename(path), open },
+      { actor: { name: this.actor }, dryRun },
+    );
   }
 
   /** A small file as text; “-” is standard input. */

@@ -21,7 +21,6 @@ const list = (name: ImportedList, does: string): EggCommand => ({
       known: number;
       refused: readonly { line: number; why: string }[];
     }) => [
-      // prettier-ignore
       `${added} new, ${changed} changed, ${known} here already, ${refused.length} refused`,
       ...refused.map(({ line, why }) => `line ${line}: ${why}`),
     ];
@@ -37,10 +36,16 @@ export const SET_UP: Readonly<Record<string, EggCommand>> = {
     async run(place) {
       const rows = [];
       for (const id of place.ids()) {
-        const head = await place.read(id, (db) => db.selectFrom('books').select(['name', 'currency', 'closed_through as closedThrough']).executeTakeFirst()); // prettier-ignore
+        const head = await place.read(id, (db) =>
+          db.selectFrom('books').select(['name', 'currency', 'closed_through as closedThrough']).executeTakeFirst(),
+        );
         if (head) rows.push({ id, ...head });
       }
-      const table = aligned(['books', 'name', 'currency', 'closed through'], rows.map((row) => [row.id, row.name, row.currency, row.closedThrough ?? '']), []); // prettier-ignore
+      const table = aligned(
+        ['books', 'name', 'currency', 'closed through'],
+        rows.map((row) => [row.id, row.name, row.currency, row.closedThrough ?? '']),
+        [],
+      );
       return answer(rows, rows.length === 0 ? ['There are no books yet.'] : table);
     },
   },
@@ -83,7 +88,10 @@ export const SET_UP: Readonly<Record<string, EggCommand>> = {
           .limit(most)
           .execute(),
       );
-      const said = rows.map(({ undo, undone, ...row }) => ({ ...row, state: undone !== null ? 'undone' : undo === null ? 'stays' : 'can be undone' })); // prettier-ignore
+      const said = rows.map(({ undo, undone, ...row }) => ({
+        ...row,
+        state: undone !== null ? 'undone' : undo === null ? 'stays' : 'can be undone',
+      }));
       const table = said.map((row) => [String(row.change), row.at.slice(0, 16), row.actor, row.state, row.summary]);
       return answer(said, aligned(['change', 'at', 'by', '', 'what'], table, [0]));
     },
@@ -93,8 +101,19 @@ export const SET_UP: Readonly<Record<string, EggCommand>> = {
     does: 'takes a change back, the last one where none is named',
     async run(place, { books, change, 'dry-run': dry }) {
       const file = place.open(books);
-      const last = change ?? (await file.read((db) => db.selectFrom('audit').select((e) => e.fn.max('id').as('id')).executeTakeFirstOrThrow())).id; // prettier-ignore
-      return answerOf(await place.run(file, undoChange, { audit: Number(last ?? 0) }, dry === true), ({ summary }) => (dry ? [summary] : [])); // prettier-ignore
+      const last =
+        change ??
+        (
+          await file.read((db) =>
+            db
+              .selectFrom('audit')
+              .select((e) => e.fn.max('id').as('id'))
+              .executeTakeFirstOrThrow(),
+          )
+        ).id;
+      return answerOf(await place.run(file, undoChange, { audit: Number(last ?? 0) }, dry === true), ({ summary }) =>
+        dry ? [summary] : [],
+      );
     },
   },
 };

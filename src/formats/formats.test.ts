@@ -72,7 +72,15 @@ const LINES = [
   { date: '2026-11-02', amount: -85000, text: 'SO RENT <& "pier">', party: 'Harbour', reference: 'R1' },
   { date: '2026-11-12', amount: 59252, text: 'CD SETTLEMENT 1011', party: '', reference: 'R2' },
 ];
-const STATEMENT = { id: 'S1', iban: 'IE29SKER93115212345678', currency: 'EUR', opening: 100000, from: '2026-11-01', to: '2026-11-12', lines: LINES }; // prettier-ignore
+const STATEMENT = {
+  id: 'S1',
+  iban: 'IE29SKER93115212345678',
+  currency: 'EUR',
+  opening: 100000,
+  from: '2026-11-01',
+  to: '2026-11-12',
+  lines: LINES,
+};
 const XML = [...camt053(STATEMENT)].join('');
 const camt = (xml: string, size?: number) => read(readCamt(bytes(xml, size)));
 
@@ -96,7 +104,9 @@ describe('camt.053', () => {
   });
 
   test('a namespace prefix and version 02’s status are read too', async () => {
-    const old = XML.replace(/<(\/?)([A-Z])/g, '<$1n:$2').replace('xmlns=', 'xmlns:n=').replaceAll('<n:Sts><n:Cd>BOOK</n:Cd></n:Sts>', '<n:Sts>BOOK</n:Sts>'); // prettier-ignore
+    const old = XML.replace(/<(\/?)([A-Z])/g, '<$1n:$2')
+      .replace('xmlns=', 'xmlns:n=')
+      .replaceAll('<n:Sts><n:Cd>BOOK</n:Cd></n:Sts>', '<n:Sts>BOOK</n:Sts>');
     const { records, findings } = await camt(old);
     expect(findings).toEqual([]);
     expect(records).toHaveLength(4);
@@ -116,7 +126,12 @@ describe('camt.053', () => {
     ['with a DOCTYPE', XML.replace('<Document', '<!DOCTYPE x [<!ENTITY a "b">]><Document'), 'doctype', {}],
     ['with an entity', XML.replace('CD SETTLEMENT', '&lol; CD'), 'not-xml', {}],
     ['that does not foot', XML.replace('742.52', '742.53'), 'does-not-foot', { expected: '742.52', found: '742.53' }],
-    ['in two currencies', XML.replace('<Amt Ccy="EUR">592.52', '<Amt Ccy="GBP">592.52'), 'other-currency', { expected: 'EUR', found: 'GBP' }], // prettier-ignore
+    [
+      'in two currencies',
+      XML.replace('<Amt Ccy="EUR">592.52', '<Amt Ccy="GBP">592.52'),
+      'other-currency',
+      { expected: 'EUR', found: 'GBP' },
+    ],
     ['without a closing balance', XML.replace('CLBD', 'CLAV'), 'missing-element', { field: 'Bal (CLBD)' }],
     ['with a bad date', XML.replace('<Dt>2026-11-12</Dt></BookgDt>', '<Dt>2026-11-32</Dt></BookgDt>'), 'bad-date', {}],
     ['that is another document', '<Document><CstmrPmtStsRpt/></Document>', 'not-a-statement', {}],
@@ -137,7 +152,11 @@ test('an invoice that is due before it is issued is refused with its number', as
 
 describe('any bytes end in records or findings', () => {
   const readers = { readCardDeskCsv, readInvoicesCsv, readCamt };
-  const seeds = { readCardDeskCsv: HEAD, readInvoicesCsv: 'Number,Payer,Issued,Due,Currency,Item,Net,Tax code\n', readCamt: XML }; // prettier-ignore
+  const seeds = {
+    readCardDeskCsv: HEAD,
+    readInvoicesCsv: 'Number,Payer,Issued,Due,Currency,Item,Net,Tax code\n',
+    readCamt: XML,
+  };
   test.each(Object.keys(readers) as (keyof typeof readers)[])('%s', async (name) => {
     await fc.assert(
       fc.asyncProperty(fc.uint8Array({ maxLength: 200 }), fc.nat(), fc.nat(600), async (junk, at, cut) => {

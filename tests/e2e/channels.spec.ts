@@ -129,7 +129,9 @@ test('a channel in pounds: its receipts, its sums and its proof are in pounds, i
   await page.getByRole('button', { name: 'W-82' }).click();
   const receipt = page.getByRole('article', { name: 'Receipt W-82' });
   await expect(receipt).toContainText('24.00 GBP');
-  await expect(receipt.getByRole('region', { name: 'Entry it will write' })).toContainText('holds it until it pays out, 24.00 GBP'); // prettier-ignore
+  await expect(receipt.getByRole('region', { name: 'Entry it will write' })).toContainText(
+    'holds it until it pays out, 24.00 GBP',
+  );
   await open(page, server, 'proved', 'driftline');
   await expect(page.getByRole('region', { name: 'Card wallet, clearing proof' })).toContainText('165.13 GBP');
   await open(page, server, 'set-up/rates', 'driftline');

@@ -65,7 +65,11 @@ test('a signed event has the desk fetched; forged, replayed or without sense it 
   const answers = [
     await fetch(address, { method: 'POST', body, headers: { 'content-type': 'application/json', ...forged } }),
     await fetch(address, { method: 'POST', body, headers: { 'content-type': 'application/json' } }),
-    await fetch(address.replace('/1/', '/99/'), { method: 'POST', body, headers: { 'content-type': 'application/json', ...forged } }), // prettier-ignore
+    await fetch(address.replace('/1/', '/99/'), {
+      method: 'POST',
+      body,
+      headers: { 'content-type': 'application/json', ...forged },
+    }),
   ];
   expect(answers.map(({ status }) => status >= 400 && status < 500)).toEqual([true, true, true]);
   await open(page, server, 'set-up/fetching');

@@ -31,9 +31,12 @@ function shownOn(page: Page): Promise<Shown> {
     const table = document.querySelector('table[role="grid"]')!;
     const heads = [...table.querySelectorAll('thead th')].map((cell) => cell.textContent.trim());
     const cellsOf = (row: Element) =>
-      Object.fromEntries([...row.querySelectorAll('td')].map((cell, index) => [heads[index] ?? '', cell.innerText.trim()])); // prettier-ignore
+      Object.fromEntries(
+        [...row.querySelectorAll('td')].map((cell, index) => [heads[index] ?? '', cell.innerText.trim()]),
+      );
     const link = (text: string) =>
-      [...document.querySelectorAll('main a')].find((one) => one.textContent.trim() === text)?.getAttribute('href') ?? null; // prettier-ignore
+      [...document.querySelectorAll('main a')].find((one) => one.textContent.trim() === text)?.getAttribute('href') ??
+      null;
     return {
       totals: cellsOf(table.querySelector('tr.totals')!),
       rows: [...table.querySelectorAll('tbody tr[data-row]')].map(cellsOf),
@@ -109,9 +112,10 @@ test('the rail is the ledger: what is owed, in transit and at the bank are the b
 }) => {
   for (const books of ['kittiwake', 'driftline', 'lantern-head']) {
     await open(page, server, 'proved/trial-balance', books);
-    const rows = await page.evaluate(
-      () =>
-      [...document.querySelectorAll('main table tbody tr')].map((row) => [...row.querySelectorAll('td')].map((cell) => cell.innerText.trim())), // prettier-ignore
+    const rows = await page.evaluate(() =>
+      [...document.querySelectorAll('main table tbody tr')].map((row) =>
+        [...row.querySelectorAll('td')].map((cell) => cell.innerText.trim()),
+      ),
     );
     const balance = (is: (name: string) => boolean) =>
       rows

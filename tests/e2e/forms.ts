@@ -5,7 +5,9 @@ import type { Page } from '@playwright/test';
 export async function faults(page: Page): Promise<string[]> {
   await page.evaluate(axe.source);
   return page.evaluate(async () => {
-    const { violations } = await (window as unknown as { axe: typeof axe }).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] }); // prettier-ignore
+    const { violations } = await (window as unknown as { axe: typeof axe }).axe.run(document, {
+      runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'],
+    });
     return violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`);
   });
 }

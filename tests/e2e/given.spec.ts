@@ -87,7 +87,8 @@ test('a week’s batch is keyed gross, and its bank line tells the fee', async (
   await expect(page.getByText(/^Keyed gift batch 2026-11-08: 2 rows, 700.00/)).toBeVisible();
   await expect(page.getByRole('table', { name: 'Gift batches' })).toContainText('2026-11-08');
 
-  const statement = 'Account,Booked,Amount,Currency,Text,Reference,Balance\nIE64SKER93115287654321,2026-11-12,681.90,EUR,WEEKLY GIVING 0811,,1000.00\n'; // prettier-ignore
+  const statement =
+    'Account,Booked,Amount,Currency,Text,Reference,Balance\nIE64SKER93115287654321,2026-11-12,681.90,EUR,WEEKLY GIVING 0811,,1000.00\n';
   await open(page, server, 'banked/bring-in', 'lantern-head');
   await page.getByLabel('File to bring in').setInputFiles(csv('giving.csv', statement));
   await page.getByRole('button', { name: /^Bring in 1 / }).click();
@@ -122,7 +123,9 @@ test('a plan shows its coming runs before it is switched on', async ({ page, ser
   await expect(runs.getByRole('row').nth(1)).toContainText('28 Feb 2027');
   await expect(runs.getByRole('row').nth(2)).toContainText('31 Mar 2027');
   await page.getByRole('button', { name: 'Switch on' }).click();
-  await expect(page.getByRole('table', { name: 'Plans' }).getByRole('row', { name: /Berth in winter/ })).toContainText('31 Jan 2027'); // prettier-ignore
+  await expect(page.getByRole('table', { name: 'Plans' }).getByRole('row', { name: /Berth in winter/ })).toContainText(
+    '31 Jan 2027',
+  );
 });
 
 test('lists are added to and looked through, a file of them is shown before it is taken', async ({ page, server }) => {
@@ -133,7 +136,14 @@ test('lists are added to and looked through, a file of them is shown before it i
   await page.getByRole('button', { name: 'Keep' }).click();
   await expect(page.getByRole('button', { name: 'Sixty days', exact: true })).toBeVisible();
   await open(page, server, 'set-up/lists');
-  await page.getByLabel('CSV to bring in').setInputFiles(csv('items.csv', 'Code,Name,Income account,Tax code,Net price\nsplice,Splicing,4010,S23,15.00\nbad,Bad,9999,S23,\n')); // prettier-ignore
+  await page
+    .getByLabel('CSV to bring in')
+    .setInputFiles(
+      csv(
+        'items.csv',
+        'Code,Name,Income account,Tax code,Net price\nsplice,Splicing,4010,S23,15.00\nbad,Bad,9999,S23,\n',
+      ),
+    );
   await expect(page.getByRole('dialog')).toContainText('1 new row, 0 changed, 0 here already, 1 refused.');
   await expect(page.getByRole('dialog')).toContainText('Line 3: There is no account 9999.');
   await page.getByRole('button', { name: 'Bring them in' }).click();

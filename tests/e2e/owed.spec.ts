@@ -49,7 +49,9 @@ test('an invoice is written, its entry seen, kept as a draft, issued and sent', 
   await panel.getByRole('button', { name: 'Send…' }).click();
   await page.getByRole('dialog').getByLabel('Message').fill('As agreed on the slip.');
   await page.getByRole('button', { name: 'Send', exact: true }).click();
-  await expect(panel.getByRole('region', { name: 'Handed out' })).toContainText('mailed to accounts@ternport-sailing.example, version 1'); // prettier-ignore
+  await expect(panel.getByRole('region', { name: 'Handed out' })).toContainText(
+    'mailed to accounts@ternport-sailing.example, version 1',
+  );
   const pdf = page.waitForEvent('download');
   await panel.getByRole('link', { name: 'PDF' }).click();
   expect((await pdf).suggestedFilename()).toBe('invoice-K2026-0005.pdf');
@@ -195,7 +197,14 @@ test('money kept for a payer is put to invoices oldest first, and taken off agai
   // A transfer of more than its invoice: what is over is kept, and put to the next.
   await open(page, server, 'collected/bring-in');
   const head = 'Id,Type,Time,Currency,Gross,Fee,Net,Payer,Email,Document,Item,Note,Payout,Refund of\n';
-  await page.getByLabel('File to bring in').setInputFiles(csv('over.csv', `${head}CD-OVER,receipt,2026-11-13T10:00:00Z,EUR,500.00,9.75,490.25,Ternport Sailing School,accounts@ternport-sailing.example,K2026-0001,,,,\n`)); // prettier-ignore
+  await page
+    .getByLabel('File to bring in')
+    .setInputFiles(
+      csv(
+        'over.csv',
+        `${head}CD-OVER,receipt,2026-11-13T10:00:00Z,EUR,500.00,9.75,490.25,Ternport Sailing School,accounts@ternport-sailing.example,K2026-0001,,,,\n`,
+      ),
+    );
   await page.getByRole('button', { name: /^Bring in 1 movement/ }).click();
   await expect(page.getByText(/^Brought in 1 movement/)).toBeVisible();
   await open(page, server, 'collected?text=CD-OVER');

@@ -121,7 +121,11 @@ test.describe('statements', () => {
       XML.replace('<Amt Ccy="EUR">592.52</Amt>', '<Amt Ccy="EUR">592.53</Amt>'),
       'but the closing balance says',
     ],
-    ['of another account', XML.replaceAll('IE29SKER93115212345678', 'IE88OTHR00000000000001'), 'The statement is of account IE88OTHR00000000000001; these books have IE29SKER93115212345678'], // prettier-ignore
+    [
+      'of another account',
+      XML.replaceAll('IE29SKER93115212345678', 'IE88OTHR00000000000001'),
+      'The statement is of account IE88OTHR00000000000001; these books have IE29SKER93115212345678',
+    ],
   ];
   for (const [what, text, sentence] of cases) {
     test(`a camt.053 ${what} is refused whole`, async ({ page, server }) => {

@@ -217,7 +217,13 @@ test('a line that is not ours is set aside with its reason, and taken back', asy
 
 test('income booked from a deposit alone becomes a receipt later, and a deposit again', async ({ page, server }) => {
   await open(page, server, 'banked/bring-in');
-  await chooseFile(page, file('hire.txt', `:20:H\n:25:${IBAN}\n:60F:C261116EUR41601,13\n:61:261116C250,NTRFX//BK-90\n:86:BOAT SHED HIRE OARS CLUB\n:62F:C261116EUR41851,13\n-\n`)); // prettier-ignore
+  await chooseFile(
+    page,
+    file(
+      'hire.txt',
+      `:20:H\n:25:${IBAN}\n:60F:C261116EUR41601,13\n:61:261116C250,NTRFX//BK-90\n:86:BOAT SHED HIRE OARS CLUB\n:62F:C261116EUR41851,13\n-\n`,
+    ),
+  );
   await report(page).getByRole('button', { name: 'Bring in 1 statement line' }).click();
   await expect(page.getByText('Brought in 1 statement line from hire.txt').first()).toBeVisible();
   await open(page, server, 'banked?text=oars');

@@ -23,13 +23,26 @@ const BATCH = 2_000;
 /** What the books have of a world, as the engine takes it. */
 function booksOf(world: TrialWorld) {
   const lags = world.channels.map((_, n) => {
-    const lags = world.lines.flatMap((line) => (line.payout >= 0 && world.payouts[line.payout]!.channel === n ? [line.day - world.payouts[line.payout]!.day] : [])); // prettier-ignore
+    const lags = world.lines.flatMap((line) =>
+      line.payout >= 0 && world.payouts[line.payout]!.channel === n ? [line.day - world.payouts[line.payout]!.day] : [],
+    );
     return lags.sort((a, b) => a - b)[lags.length >> 2] ?? 1;
   });
   // What is not told with its receipts is not in the books.
-  const payouts: PayoutInTransit[] = world.payouts.flatMap(
-    (payout, index) =>
-    payout.told ? [{ id: index + 1, reference: payout.id, key: referenceKey(payout.id), left: dayOfNumber(payout.day), net: minor(payout.net), account: world.channels[payout.channel]!.account, usualLag: lags[payout.channel]! }] : [], // prettier-ignore
+  const payouts: PayoutInTransit[] = world.payouts.flatMap((payout, index) =>
+    payout.told
+      ? [
+          {
+            id: index + 1,
+            reference: payout.id,
+            key: referenceKey(payout.id),
+            left: dayOfNumber(payout.day),
+            net: minor(payout.net),
+            account: world.channels[payout.channel]!.account,
+            usualLag: lags[payout.channel]!,
+          },
+        ]
+      : [],
   );
   const receipts = world.channels.map((channel) => {
     const rows = Int32Array.from([...channel.gross.keys()].filter((at) => channel.here[at] === 1));
@@ -67,7 +80,10 @@ function feesInBooks({ shape, payouts }: TrialWorld, channel: TrialWorld['channe
     receipts,
     fee: minor(gross - payouts[payout]!.net),
   }));
-  const takes = new FeeSteps(agreed, learnSteps(charged, agreed).map((step) => ({ ...step, learnt: true }))); // prettier-ignore
+  const takes = new FeeSteps(
+    agreed,
+    learnSteps(charged, agreed).map((step) => ({ ...step, learnt: true })),
+  );
   return (at: number) => feeOf(minor(channel.gross[at]!), takes.on(dayOfNumber(channel.day[at]!)));
 }
 
@@ -104,7 +120,15 @@ export function explainTrial(world: TrialWorld) {
   for (let from = 0; from < sorted.length;) {
     let to = Math.min(sorted.length, from + BATCH);
     while (to < sorted.length && sorted[to]!.amount === sorted[to - 1]!.amount) to++;
-    const lines: LineToExplain[] = sorted.slice(from, to).map(({ id, account, day, amount, text }) => ({ id, account, date: dayOfNumber(day), amount: minor(amount), keys: referenceKeysIn(text) })); // prettier-ignore
+    const lines: LineToExplain[] = sorted
+      .slice(from, to)
+      .map(({ id, account, day, amount, text }) => ({
+        id,
+        account,
+        date: dayOfNumber(day),
+        amount: minor(amount),
+        keys: referenceKeysIn(text),
+      }));
     while (at < byNet.length && byNet[at]!.net < lines[0]!.amount) at++;
     let end = at;
     while (end < byNet.length && byNet[end]!.net <= lines.at(-1)!.amount) end++;
@@ -176,6 +200,10 @@ export function judgeTrial(
 function isSwap(world: TrialWorld, payout: number, channel: number, parts: readonly ProposedPart[]): boolean {
   if (channel < 0 || payout < 0 || world.payouts[payout]!.channel !== channel) return false;
   const of = world.channels[channel]!;
-  const nets = (rows: readonly number[]) => rows.map((at) => of.gross[at]! - of.fee[at]!).sort((a, b) => a - b).join(); // prettier-ignore
+  const nets = (rows: readonly number[]) =>
+    rows
+      .map((at) => of.gross[at]! - of.fee[at]!)
+      .sort((a, b) => a - b)
+      .join();
   return nets(parts.map(({ id }) => id)) === nets([...of.payout.keys()].filter((at) => of.payout[at] === payout));
 }

@@ -35,12 +35,38 @@ export function judgeOwed(world: OwedWorld, counts: Map<OwedPayment['kind'], Owe
     while (to < world.payments.length && world.payments[to]!.day === world.payments[from]!.day) to++;
     const today = world.payments.slice(from, to);
     const day = today[0]!.day;
-    const open = world.invoices.filter((invoice) => invoice.day <= day && !settled.has(invoice.id)).map((invoice) => ({ id: invoice.id, payer: invoice.payer, number: invoice.number, key: referenceKey(invoice.number), due: dayOfNumber(invoice.day + 14), open: minor(invoice.amount), early: null })); // prettier-ignore
-    const lines = today.map(({ id, amount, text }): Remittance => ({ id, date: dayOfNumber(day), amount: minor(amount), keys: referenceKeysIn(text), text, details: [] })); // prettier-ignore
+    const open = world.invoices
+      .filter((invoice) => invoice.day <= day && !settled.has(invoice.id))
+      .map((invoice) => ({
+        id: invoice.id,
+        payer: invoice.payer,
+        number: invoice.number,
+        key: referenceKey(invoice.number),
+        due: dayOfNumber(invoice.day + 14),
+        open: minor(invoice.amount),
+        early: null,
+      }));
+    const lines = today.map(({ id, amount, text }): Remittance => ({
+      id,
+      date: dayOfNumber(day),
+      amount: minor(amount),
+      keys: referenceKeysIn(text),
+      text,
+      details: [],
+    }));
     const proposals = new Map(proposeInvoices(lines, open, names).map((proposal) => [proposal.line, proposal]));
     for (const payment of today) {
       const { certainty, laid, others } = proposals.get(payment.id)!;
-      const count = counts.get(payment.kind) ?? { payments: 0, proven: 0, probable: 0, open: 0, shown: 0, wrong: 0, wrongProven: 0, swaps: 0 }; // prettier-ignore
+      const count = counts.get(payment.kind) ?? {
+        payments: 0,
+        proven: 0,
+        probable: 0,
+        open: 0,
+        shown: 0,
+        wrong: 0,
+        wrongProven: 0,
+        swaps: 0,
+      };
       counts.set(payment.kind, count);
       count.payments++;
       for (const id of payment.pays) settled.add(id);

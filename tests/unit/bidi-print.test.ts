@@ -3,7 +3,10 @@ import { printed, printPdf } from '@/adapters/pdf';
 
 type Run = { readonly text: string; readonly font: string };
 const runs = (text: string) => printed(text) as unknown as Run[];
-const words = (text: string) => runs(text).map((run) => run.text).join(''); // prettier-ignore
+const words = (text: string) =>
+  runs(text)
+    .map((run) => run.text)
+    .join('');
 
 test('names written from right to left stand in their own letters, their words from right to left', () => {
   expect(words('דנה כהן לוי')).toBe('לוי כהן דנה');

@@ -52,8 +52,14 @@ describe('what is said wrongly is told, and nothing is done', () => {
     expect((await told('make', '--books', 'new', '--file', bad)).wrong).toContain(`${bad} is no JSON.`);
     const gifts = put('gifts.csv', 'Gift no;Given on;Amount\n1;13/11/2026;12,50\n');
     const profile = put('profile.json', '{"columns":7}');
-    expect(await told('receipts', '--file', gifts, '--profile', profile)).toMatchObject({ code: 2, wrong: expect.stringContaining('is no profile.') }); // prettier-ignore
-    expect(await told('statements', '--file', gifts, '--profile', profile)).toMatchObject({ code: 2, wrong: expect.stringContaining('is no profile.') }); // prettier-ignore
+    expect(await told('receipts', '--file', gifts, '--profile', profile)).toMatchObject({
+      code: 2,
+      wrong: expect.stringContaining('is no profile.'),
+    });
+    expect(await told('statements', '--file', gifts, '--profile', profile)).toMatchObject({
+      code: 2,
+      wrong: expect.stringContaining('is no profile.'),
+    });
   });
 });
 
@@ -98,21 +104,41 @@ describe('files as they come in', () => {
   test('a table of a bank: looked at, corrected, brought in by what was said', async () => {
     const text = 'When;What;Came;Went\n12.11.2026;CD SETTLEMENT;144,55;\n13.11.2026;RENT;;20,00\n';
     const file = put('bank.csv', text);
-    const look = (await json('look', 'statements', '--file', file)) as unknown as { value: { format: string; profile: { columns: object } } }; // prettier-ignore
+    const look = (await json('look', 'statements', '--file', file)) as unknown as {
+      value: { format: string; profile: { columns: object } };
+    };
     expect(look.value.format).toBe('table');
     const columns = { booked: 'When', paidIn: 'Came', paidOut: 'Went' };
-    const profile = put('bank.json', JSON.stringify({ ...look.value.profile, columns, texts: ['What'], account: 'IE29SKER93115212345678' })); // prettier-ignore
+    const profile = put(
+      'bank.json',
+      JSON.stringify({ ...look.value.profile, columns, texts: ['What'], account: 'IE29SKER93115212345678' }),
+    );
     expect(await json('statements', '--file', file, '--profile', profile)).toMatchObject({
       code: 0,
       value: { added: 2 },
     });
-    expect(await told('statements', '--file', put('camt.txt', ':20:X\n:25:IE29SKER93115212345678\n:60F:C261114EUR0,\n:62F:C261114EUR0,\n-\n'), '--profile', profile)).toMatchObject({ code: 2, wrong: expect.stringContaining('needs no profile') }); // prettier-ignore
+    expect(
+      await told(
+        'statements',
+        '--file',
+        put('camt.txt', ':20:X\n:25:IE29SKER93115212345678\n:60F:C261114EUR0,\n:62F:C261114EUR0,\n-\n'),
+        '--profile',
+        profile,
+      ),
+    ).toMatchObject({ code: 2, wrong: expect.stringContaining('needs no profile') });
   });
 
   test('more lines than a page of them are listed, as many as are wanted', async () => {
-    const rows = Array.from({ length: 70 }, (_, n) => [`2026-11-${String(1 + (n % 14)).padStart(2, '0')}`, 900_000 + n, `FILLER ${n}`] as const); // prettier-ignore
-    expect(await json('statements', '--file', put('fill.csv', statement(12_455, ...rows)))).toMatchObject({ value: { added: 70 } }); // prettier-ignore
-    const all = (await json('match', 'list')) as unknown as { value: { lines: unknown[]; groups: Record<string, { count: number }> } }; // prettier-ignore
+    const rows = Array.from(
+      { length: 70 },
+      (_, n) => [`2026-11-${String(1 + (n % 14)).padStart(2, '0')}`, 900_000 + n, `FILLER ${n}`] as const,
+    );
+    expect(await json('statements', '--file', put('fill.csv', statement(12_455, ...rows)))).toMatchObject({
+      value: { added: 70 },
+    });
+    const all = (await json('match', 'list')) as unknown as {
+      value: { lines: unknown[]; groups: Record<string, { count: number }> };
+    };
     expect(all.value.lines.length).toBeGreaterThan(70);
     expect(all.value.lines).toHaveLength(Object.values(all.value.groups).reduce((sum, { count }) => sum + count, 0));
     const few = (await json('match', 'list', '--limit', '3')) as unknown as { value: { lines: unknown[] } };

@@ -47,7 +47,11 @@ async function text(books: string, ...words: string[]): Promise<string> {
 
 interface Groups {
   readonly groups: Readonly<Record<string, { readonly count: number; readonly amount: number }>>;
-  readonly lines: readonly { readonly certainty: string; readonly amount: number; readonly because: readonly string[] }[]; // prettier-ignore
+  readonly lines: readonly {
+    readonly certainty: string;
+    readonly amount: number;
+    readonly because: readonly string[];
+  }[];
 }
 const listed = async (books: string) => (await json(books, 'match', 'list')).value as Groups;
 
@@ -56,14 +60,23 @@ test.each(BOOKS)('%s: lines to explain are listed by group, and the groups are t
   expect(Object.keys(groups)).toEqual(['proven', 'probable', 'open', 'none', 'not-due', 'not-ours']);
   for (const [certainty, group] of Object.entries(groups)) {
     const own = lines.filter((line) => line.certainty === certainty);
-    expect([certainty, own.length, own.reduce((sum, { amount }) => sum + amount, 0)]).toEqual([certainty, group.count, group.amount]); // prettier-ignore
+    expect([certainty, own.length, own.reduce((sum, { amount }) => sum + amount, 0)]).toEqual([
+      certainty,
+      group.count,
+      group.amount,
+    ]);
   }
   // What is laid says why.
-  for (const line of lines.filter(({ certainty }) => certainty !== 'none')) expect(line.because.length).toBeGreaterThan(0); // prettier-ignore
+  for (const line of lines.filter(({ certainty }) => certainty !== 'none'))
+    expect(line.because.length).toBeGreaterThan(0);
 });
 
 test.each(BOOKS)('%s: the trial balance foots, and clearing is what its register ends at', async (books) => {
-  const { debits, credits, accounts } = (await json(books, 'trial-balance')).value as { debits: number; credits: number; accounts: { code: string; name: string; balance: number }[] }; // prettier-ignore
+  const { debits, credits, accounts } = (await json(books, 'trial-balance')).value as {
+    debits: number;
+    credits: number;
+    accounts: { code: string; name: string; balance: number }[];
+  };
   expect(debits).toBe(credits);
   expect(accounts.reduce((sum, { balance }) => sum + balance, 0)).toBe(0);
   for (const { code } of accounts.filter(({ name }) => name.endsWith('clearing'))) {
@@ -74,16 +87,25 @@ test.each(BOOKS)('%s: the trial balance foots, and clearing is what its register
 
 test('what may count twice is listed; nothing of it in books that book no deposit to income', async () => {
   const { value } = await json('lantern-head', 'match', 'doubled');
-  expect(value).toEqual([{ line: expect.any(Number) as number, date: '2026-11-04', amount: 137_540, first: 'payout LH-44', parts: 1 }]); // prettier-ignore
-  expect(await text('lantern-head', 'match', 'doubled')).toBe('day              EUR  explained by\n2026-11-04  1,375.40  payout LH-44\n'); // prettier-ignore
+  expect(value).toEqual([
+    { line: expect.any(Number) as number, date: '2026-11-04', amount: 137_540, first: 'payout LH-44', parts: 1 },
+  ]);
+  expect(await text('lantern-head', 'match', 'doubled')).toBe(
+    'day              EUR  explained by\n2026-11-04  1,375.40  payout LH-44\n',
+  );
   expect(await json('kittiwake', 'match', 'doubled')).toMatchObject({ code: 0, value: [] });
-  expect(await text('driftline', 'match', 'doubled', '--limit', '5')).toBe('Nothing that is booked to income counts twice.\n'); // prettier-ignore
+  expect(await text('driftline', 'match', 'doubled', '--limit', '5')).toBe(
+    'Nothing that is booked to income counts twice.\n',
+  );
 });
 
 test('what rules book is tried, booked and taken back; where no line waits it says so', async () => {
   const before = await listed('kittiwake');
   expect(before.groups['not-ours']).toEqual({ count: 1, amount: -9_600 });
-  expect(await json('kittiwake', 'match', 'by-rule', '--dry-run')).toMatchObject({ code: 0, value: { confirmed: 1, amount: -9_600 } }); // prettier-ignore
+  expect(await json('kittiwake', 'match', 'by-rule', '--dry-run')).toMatchObject({
+    code: 0,
+    value: { confirmed: 1, amount: -9_600 },
+  });
   expect(await listed('kittiwake')).toEqual(before);
   expect(await json('kittiwake', 'match', 'by-rule')).toMatchObject({ code: 0, value: { confirmed: 1 } });
   expect((await listed('kittiwake')).groups['not-ours']).toEqual({ count: 0, amount: 0 });
@@ -101,7 +123,10 @@ test('all proven is confirmed by one command in each, and clearing gives up just
         .filter(({ name }) => name === 'Current account' || name === 'Reserve account')
         .reduce((sum, { balance }) => sum + balance, 0);
     const before = await clearing();
-    expect(await json(books, 'match', 'confirm-proven')).toMatchObject({ code: 0, value: { confirmed: groups.proven!.count, amount: groups.proven!.amount } }); // prettier-ignore
+    expect(await json(books, 'match', 'confirm-proven')).toMatchObject({
+      code: 0,
+      value: { confirmed: groups.proven!.count, amount: groups.proven!.amount },
+    });
     expect((await clearing()) - before).toBe(groups.proven!.amount);
     expect((await listed(books)).groups.proven!.count).toBe(0);
   }

@@ -15,7 +15,10 @@ export function commandLine() {
   /** Runs a command line; what it says, and what is wrong. */
   const told = async (...words: string[]) => {
     const [said, wrong]: [string[], string[]] = [[], []];
-    const code = await egg([...words, '--data', data], { say: (text) => said.push(text), wrong: (text) => wrong.push(text) }); // prettier-ignore
+    const code = await egg([...words, '--data', data], {
+      say: (text) => said.push(text),
+      wrong: (text) => wrong.push(text),
+    });
     return { code, said: said.join('\n'), wrong: wrong.join('\n') };
   };
   beforeAll(async () => {

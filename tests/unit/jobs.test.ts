@@ -46,7 +46,12 @@ function stored(name: string, text: string) {
 }
 
 const begin = (task: Task) => jobs.start('kw', world.books.path, ACTOR, task);
-const receipts = (name: string, text: string): Task => ({ kind: 'import', what: 'receipts', file: stored(name, text), dryRun: false }); // prettier-ignore
+const receipts = (name: string, text: string): Task => ({
+  kind: 'import',
+  what: 'receipts',
+  file: stored(name, text),
+  dryRun: false,
+});
 
 test('a job runs beside the page, is looked at, and keeps its answer', async () => {
   const id = begin(receipts('desk.csv', FIGURE_A.desk));
@@ -71,7 +76,10 @@ test('only the books it is of can look at it or stop it; an id that is none is n
 });
 
 test('cancelled, it rolls all of it back and says so', async () => {
-  const many = Array.from({ length: 60_000 }, (_, n) => `C-${n},receipt,2026-11-09T10:00:00Z,EUR,5.00,0.10,4.90,,,,,,,\n`); // prettier-ignore
+  const many = Array.from(
+    { length: 60_000 },
+    (_, n) => `C-${n},receipt,2026-11-09T10:00:00Z,EUR,5.00,0.10,4.90,,,,,,,\n`,
+  );
   const id = begin(receipts('many.csv', DESK_HEAD + many.join('')));
   expect(jobs.cancel('kw', id)).toBe(true);
   await jobs.finish(id);
@@ -84,13 +92,19 @@ test('two at once wait for each other where they write, and both are done', asyn
   const one = begin(receipts('one.csv', `${DESK_HEAD}A-1,receipt,2026-11-09T10:00:00Z,EUR,5.00,0.10,4.90,,,,,,,\n`));
   const two = begin(receipts('two.csv', `${DESK_HEAD}A-2,receipt,2026-11-09T11:00:00Z,EUR,7.00,0.10,6.90,,,,,,,\n`));
   await Promise.all([jobs.finish(one), jobs.finish(two)]);
-  for (const id of [one, two]) expect(jobs.look('kw', id)).toMatchObject({ state: 'done', result: { ok: true, value: { added: 1 } } }); // prettier-ignore
+  for (const id of [one, two])
+    expect(jobs.look('kw', id)).toMatchObject({ state: 'done', result: { ok: true, value: { added: 1 } } });
   expect(await world.count('receipt')).toBe(2);
 });
 
 test('one that breaks fails alone, and what it wrote is gone', async () => {
   const said = jest.spyOn(console, 'error').mockImplementation(() => undefined);
-  const id = begin({ kind: 'import', what: 'receipts', file: { name: 'gone.csv', sha256: 'x', bytes: 1, path: join(tmpdir(), 'no-such-folder', 'gone.csv') }, dryRun: false }); // prettier-ignore
+  const id = begin({
+    kind: 'import',
+    what: 'receipts',
+    file: { name: 'gone.csv', sha256: 'x', bytes: 1, path: join(tmpdir(), 'no-such-folder', 'gone.csv') },
+    dryRun: false,
+  });
   await jobs.finish(id);
   expect(jobs.look('kw', id)).toEqual({ state: 'failed' });
   expect(said).toHaveBeenCalled();

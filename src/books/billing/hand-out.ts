@@ -128,7 +128,14 @@ export const sendInvoice: Command<SendInput, { mail: number }> = {
       .insertInto('mail_attachment')
       .values({ mail_id: id, name: pdf.name, media_type: 'application/pdf', content })
       .execute();
-    await noteHandout(tx, { document: 'invoice', document_id: invoice, how: 'mail', given_to: to, at, actor: actor.name }); // prettier-ignore
+    await noteHandout(tx, {
+      document: 'invoice',
+      document_id: invoice,
+      how: 'mail',
+      given_to: to,
+      at,
+      actor: actor.name,
+    });
     return done({ mail: id }, `Sent invoice ${row.number} to ${to}`);
   },
 };

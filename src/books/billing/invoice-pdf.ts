@@ -22,7 +22,11 @@ const lines = (text: string): Content[] =>
 export function headOf(from: Letterhead, title: string): Content {
   return {
     columns: [
-      [{ text: printed(from.name), bold: true, fontSize: 13 }, ...lines(from.address), ...(from.taxNumber ? [{ text: `Tax number ${from.taxNumber}`, color: SOFT }] : [])], // prettier-ignore
+      [
+        { text: printed(from.name), bold: true, fontSize: 13 },
+        ...lines(from.address),
+        ...(from.taxNumber ? [{ text: `Tax number ${from.taxNumber}`, color: SOFT }] : []),
+      ],
       { text: title, alignment: 'right', fontSize: 16, bold: true },
     ],
     margin: [0, 0, 0, 26],
@@ -63,7 +67,12 @@ export const RULES = {
 };
 
 export const right = (text: string, bold = false): Content => ({ text, alignment: 'right', bold });
-export const head = (text: string, alignment: 'left' | 'right' = 'left'): Content => ({ text, alignment, color: SOFT, fontSize: 8.5 }); // prettier-ignore
+export const head = (text: string, alignment: 'left' | 'right' = 'left'): Content => ({
+  text,
+  alignment,
+  color: SOFT,
+  fontSize: 8.5,
+});
 
 function linesTable(list: readonly DocumentLine[], currency: Currency): Content {
   const body = list.map((line) => [
@@ -83,7 +92,10 @@ function linesTable(list: readonly DocumentLine[], currency: Currency): Content 
       headerRows: 1,
       dontBreakRows: true,
       widths: ['*', 'auto', 'auto', 'auto', 75],
-      body: [[head('For'), head('Quantity', 'right'), head('Price', 'right'), head('Tax', 'right'), head('Net', 'right')], ...body], // prettier-ignore
+      body: [
+        [head('For'), head('Quantity', 'right'), head('Price', 'right'), head('Tax', 'right'), head('Net', 'right')],
+        ...body,
+      ],
     },
     layout: RULES,
   };
@@ -177,7 +189,12 @@ export function invoicePage(invoice: InvoiceDocument, link: string | null, qr: s
       ...(invoice.note ? [{ text: ' ' }] : []),
       ...howToPay(invoice, link, qr),
     ],
-    footer: (page, pages) => ({ text: `${invoice.number} · ${page} of ${pages}`, alignment: 'center', color: SOFT, fontSize: 8 }), // prettier-ignore
+    footer: (page, pages) => ({
+      text: `${invoice.number} · ${page} of ${pages}`,
+      alignment: 'center',
+      color: SOFT,
+      fontSize: 8,
+    }),
   };
 }
 

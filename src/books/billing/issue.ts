@@ -115,7 +115,7 @@ export async function issueBill(
       ...made,
       why: '',
       journal_id: null,
-    }) // prettier-ignore
+    })
     .execute();
   const report = new PostingReport(await JournalWriter.open(tx, context));
   await writeInvoices(tx, { ids: [id] }, context, report);

@@ -40,5 +40,13 @@ export function invoiceUbl(invoice: InvoiceDocument): string {
 
 /** A credit note as UBL. */
 export function creditNoteUbl(note: CreditNoteDocument): string {
-  return writeUbl({ ...common(note), kind: 'credit-note', due: null, note: note.why, reference: '', prepaid: 0, of: note.invoice }); // prettier-ignore
+  return writeUbl({
+    ...common(note),
+    kind: 'credit-note',
+    due: null,
+    note: note.why,
+    reference: '',
+    prepaid: 0,
+    of: note.invoice,
+  });
 }

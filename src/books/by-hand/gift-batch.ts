@@ -81,7 +81,17 @@ export const keyGiftBatch: Command<GiftBatchInput, KeyedBatch> = {
     const run = await beginHandRun(db, context, rows.length);
     const receipts: number[] = [];
     for (const [index, { place, fund, item, dimensions, payer, amount, note }] of rows.entries()) {
-      const keyed: KeyedReceipt = { place, date: last, payer, reference: '', lines: [{ item, description: '', amount }], dimensions, fund, note, paysBack: null }; // prettier-ignore
+      const keyed: KeyedReceipt = {
+        place,
+        date: last,
+        payer,
+        reference: '',
+        lines: [{ item, description: '', amount }],
+        dimensions,
+        fund,
+        note,
+        paysBack: null,
+      };
       const name = rows.length === 1 ? reference : `${reference}/${index + 1}`;
       const written = await writeKeyed(tx, run, keyedInput.parse(keyed), name);
       if ('refusal' in written) return refuse(written.refusal);

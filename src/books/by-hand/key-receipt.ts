@@ -88,7 +88,8 @@ export async function writeKeyed(
   const gross = (sign * sum(keyed.lines.map(({ amount }) => amount))) as Minor;
   const [first] = keyed.lines;
   const several = keyed.lines.length > 1;
-  const landing = keyed.dimensions.length === 0 ? null : JSON.stringify({ dimensions: Object.fromEntries(keyed.dimensions) }); // prettier-ignore
+  const landing =
+    keyed.dimensions.length === 0 ? null : JSON.stringify({ dimensions: Object.fromEntries(keyed.dimensions) });
   const { id: receipt } = await db
     .insertInto('receipt')
     .values({
@@ -152,7 +153,6 @@ export async function postKeyed(
   receipts: readonly number[],
   context: CommandContext,
 ): Promise<Posting | { readonly refusal: Refusal }> {
-  // prettier-ignore
   const writer = await JournalWriter.open(tx, context);
   const report = new PostingReport(writer);
   await writeReceipts(tx, { ids: [...receipts] }, context, writer, report);

@@ -33,7 +33,11 @@ export async function takingPlaces(db: Reading): Promise<TakingPlace[]> {
       const held: TakingPlace[] = kind === 'cash-and-cheques' ? [] : [{ ...of, method: '', label: place }];
       const cash: TakingPlace[] = site.cash === null ? [] : [{ ...of, method: 'cash', label: `${place}: cash` }];
       const takesCheques = cheques !== undefined && kind === 'cash-and-cheques';
-      return [...held, ...cash, ...(takesCheques ? [{ ...of, method: 'cheque' as const, label: `${place}: cheque` }] : [])]; // prettier-ignore
+      return [
+        ...held,
+        ...cash,
+        ...(takesCheques ? [{ ...of, method: 'cheque' as const, label: `${place}: cheque` }] : []),
+      ];
     });
   });
 }

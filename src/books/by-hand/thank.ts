@@ -59,7 +59,14 @@ export const thankForGifts: Command<{ receipts: number[] }, { mails: number[] }>
     const mails: number[] = [];
     for (const gift of rows) {
       const money = `${formatAmount(gift.amount, books.currency)} ${books.currency}`;
-      const body = [`Dear ${gift.payer},`, '', `thank you for your gift of ${money} on ${formatDate(gift.date)} for ${gift.fund}.`, 'Your receipt goes along with this letter.', '', books.name].join('\n'); // prettier-ignore
+      const body = [
+        `Dear ${gift.payer},`,
+        '',
+        `thank you for your gift of ${money} on ${formatDate(gift.date)} for ${gift.fund}.`,
+        'Your receipt goes along with this letter.',
+        '',
+        books.name,
+      ].join('\n');
       const { id } = await db
         .insertInto('mail')
         .values({ made_at: at, recipient: gift.email, subject: `Thank you, ${books.name}`, body, sent_at: null })
@@ -70,7 +77,14 @@ export const thankForGifts: Command<{ receipts: number[] }, { mails: number[] }>
         .insertInto('mail_attachment')
         .values({ mail_id: id, name: pdf.name, media_type: 'application/pdf', content: pdf.bytes })
         .execute();
-      await noteHandout(tx, { document: 'receipt', document_id: gift.id, how: 'mail', given_to: gift.email, at, actor: actor.name }); // prettier-ignore
+      await noteHandout(tx, {
+        document: 'receipt',
+        document_id: gift.id,
+        how: 'mail',
+        given_to: gift.email,
+        at,
+        actor: actor.name,
+      });
       mails.push(id);
     }
     return done({ mails }, `Thanked for ${plural(rows.length, 'gift')}`);
@@ -92,7 +106,6 @@ export function yearPage(
   year: number,
   gifts: readonly GiftView[],
 ): TDocumentDefinitions {
-  // prettier-ignore
   const money = (amount: Minor) => formatAmount(amount, from.currency);
   return {
     info: { title: `Gifts in ${year}, ${to.name}`, author: from.name },
@@ -120,7 +133,6 @@ export async function printedYear(
   payer: number,
   year: number,
 ): Promise<{ name: string; bytes: Uint8Array } | null> {
-  // prettier-ignore
   const details = await payerDetails(db, payer);
   const gifts = details ? await giftsOfYear(db, payer, year) : [];
   if (!details || gifts.length === 0) return null;

@@ -52,5 +52,14 @@ export async function listFeeSteps(db: Reading): Promise<ShownStep[]> {
     .orderBy('channel_id')
     .orderBy('since', 'desc')
     .execute();
-  return rows.map(({ channel_id: channel, name, currency, since, rate, fixed, learnt, fit, looked_at: of }) => ({ channel, name, currency, since, schedule: { rate, fixed }, learnt: learnt === 1, fit, of })); // prettier-ignore
+  return rows.map(({ channel_id: channel, name, currency, since, rate, fixed, learnt, fit, looked_at: of }) => ({
+    channel,
+    name,
+    currency,
+    since,
+    schedule: { rate, fixed },
+    learnt: learnt === 1,
+    fit,
+    of,
+  }));
 }

@@ -36,7 +36,8 @@ export const setFeeStep: Command<FeeStepInput, null> = {
     const here = db.selectFrom('fee_step').where('channel_id', '=', channel).where('since', '=', since);
     const before = await here.selectAll().executeTakeFirst();
     // What was learnt is no agreement: it is forgotten, or agreed otherwise.
-    if (schedule === null && before?.learnt !== 0) return refuse({ code: 'not-found', what: 'change of fees', id: formatDate(since) }); // prettier-ignore
+    if (schedule === null && before?.learnt !== 0)
+      return refuse({ code: 'not-found', what: 'change of fees', id: formatDate(since) });
     await db.deleteFrom('fee_step').where('channel_id', '=', channel).where('since', '=', since).execute();
     if (schedule !== null) {
       const [rate, fixed] = [schedule.rate as BasisPoints, schedule.fixed as Minor];
@@ -46,8 +47,15 @@ export const setFeeStep: Command<FeeStepInput, null> = {
     await askAgain(tx, context);
     // What was learnt comes back by itself once nothing agreed stands in its way.
     const again = before?.learnt === 0 ? { rate: before.rate, fixed: before.fixed } : null;
-    const undo: Undo = { command: 'set-fee-step', input: { channel, since, schedule: again }, label: `set ${row.name} back` }; // prettier-ignore
-    const takes = schedule === null ? 'what it did before' : scheduleWords({ rate: schedule.rate as BasisPoints, fixed: schedule.fixed as Minor }, row.currency); // prettier-ignore
+    const undo: Undo = {
+      command: 'set-fee-step',
+      input: { channel, since, schedule: again },
+      label: `set ${row.name} back`,
+    };
+    const takes =
+      schedule === null
+        ? 'what it did before'
+        : scheduleWords({ rate: schedule.rate as BasisPoints, fixed: schedule.fixed as Minor }, row.currency);
     return done(null, `${row.name} takes ${takes} from ${formatDate(since)}`, undo);
   },
 };

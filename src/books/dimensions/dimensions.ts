@@ -108,7 +108,12 @@ export const setDimensionValue: Command<ValueInput, { value: number }> = {
   async run({ db }, { dimension, name: value, active, out }) {
     const parent = await db.selectFrom('dimension').selectAll().where('id', '=', dimension).executeTakeFirst();
     if (!parent) return refuse({ code: 'not-found', what: 'dimension', id: String(dimension) });
-    const before = await db.selectFrom('dimension_value').selectAll().where('dimension_id', '=', dimension).where('name', '=', value).executeTakeFirst(); // prettier-ignore
+    const before = await db
+      .selectFrom('dimension_value')
+      .selectAll()
+      .where('dimension_id', '=', dimension)
+      .where('name', '=', value)
+      .executeTakeFirst();
     const now = active ? (1 as const) : (0 as const);
     if (before?.active === now) return refuse({ code: 'name-taken', what: parent.name, name: value });
     if (!before && !active) return refuse({ code: 'not-found', what: parent.name, id: value });

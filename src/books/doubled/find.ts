@@ -30,7 +30,8 @@ async function explainedBy(
   const payouts = await payoutsOnTheirWay(db, dates[0]!, dates.at(-1)!);
   const found = new Map<number, Sure>();
   const keep = (proposals: Iterable<Proposal>) => {
-    for (const proposal of proposals) if (isSure(proposal) && !found.has(proposal.line)) found.set(proposal.line, proposal); // prettier-ignore
+    for (const proposal of proposals)
+      if (isSure(proposal) && !found.has(proposal.line)) found.set(proposal.line, proposal);
   };
   const left = () => deposits.filter(({ id }) => !found.has(id));
   keep(proposePayouts(deposits, payouts, workingCalendar(country), HABIT));
@@ -99,18 +100,28 @@ export async function refreshDoubled(tx: Writing, which: Which = {}): Promise<vo
   const { db } = tx;
   const within = withinOf(which);
   const { ids, ...waits } = await depositsToCheck(db, within);
-  const deposits = ids.length === 0 ? [] : await depositLines(db, sql`SELECT value FROM json_each(${JSON.stringify(ids)})`); // prettier-ignore
+  const deposits =
+    ids.length === 0 ? [] : await depositLines(db, sql`SELECT value FROM json_each(${JSON.stringify(ids)})`);
   const denied = await deniedNow(db);
   const explained = await explainedBy(db, deposits, waits);
   const other = new Set(explained.filter(({ line, laid }) => denied.get(line) === keyOf(laid.parts)));
   // What explains money that is said to be other money may explain another deposit all the same.
   const left = new Set([...other].map(({ line }) => line));
-  const asked = other.size === 0 ? explained : await explainedBy(db, deposits.filter(({ id }) => !left.has(id)), waits); // prettier-ignore
+  const asked =
+    other.size === 0
+      ? explained
+      : await explainedBy(
+          db,
+          deposits.filter(({ id }) => !left.has(id)),
+          waits,
+        );
   const found = await notLaidElsewhere(db, [...asked, ...other]);
   const standing = await saidWithin(db, within);
   const others = await standingOf(db, found, within);
   if (others.length > 0) return refreshDoubled(tx, { lines: [...ids, ...standing, ...others] });
-  await sql`DELETE FROM doubled WHERE statement_line_id IN (SELECT value FROM json_each(${JSON.stringify(standing)}))`.execute(db); // prettier-ignore
+  await sql`DELETE FROM doubled WHERE statement_line_id IN (SELECT value FROM json_each(${JSON.stringify(standing)}))`.execute(
+    db,
+  );
   const doubled = tx.bulk('doubled', ['statement_line_id', 'certainty', 'reasons', 'rest_account_id', 'denied']);
   const part = tx.bulk('doubled_part', ['statement_line_id', 'no', 'kind', 'ref_id', 'amount']);
   for (const one of found) {

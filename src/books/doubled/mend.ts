@@ -13,7 +13,15 @@ const oneLine = z.object({ line: z.number().int() });
 const gone = (line: number) => refuse({ code: 'not-found', what: 'deposit that may count twice', id: String(line) });
 
 async function nameOf(db: Reading, line: number): Promise<string> {
-  const { amount, currency, book_date: day } = await db.selectFrom('statement_line').select(['amount', 'currency', 'book_date']).where('id', '=', line).executeTakeFirstOrThrow(); // prettier-ignore
+  const {
+    amount,
+    currency,
+    book_date: day,
+  } = await db
+    .selectFrom('statement_line')
+    .select(['amount', 'currency', 'book_date'])
+    .where('id', '=', line)
+    .executeTakeFirstOrThrow();
   return `${formatAmount(amount, currency)} of ${formatDay(day)}`;
 }
 

@@ -117,7 +117,12 @@ class FetchRun {
       for (const { change, name, body } of items) {
         if (this.progress.cancelled) throw new Cancelled();
         const bytes = new TextEncoder().encode(body);
-        const stored = await this.options.blobs.put((async function* () { yield bytes; })(), LIMITS.fileBytes); // prettier-ignore
+        const stored = await this.options.blobs.put(
+          (async function* () {
+            yield bytes;
+          })(),
+          LIMITS.fileBytes,
+        );
         await this.bringIn(statementImporter, name, stored);
         this.gathered.cursor = change;
       }

@@ -74,7 +74,10 @@ async function takeBack(tx: Writing, run: number, kind: RunKind): Promise<void> 
       await totalPayouts(db, sql`SELECT t.id FROM temp.touched_payout t JOIN payout p ON p.id = t.id`);
       await sql`DROP TABLE temp.touched_payout`.execute(db);
       const channels = await db.selectFrom('channel').select('id').execute();
-      await learnFeeSteps(tx, channels.map(({ id }) => id)); // prettier-ignore
+      await learnFeeSteps(
+        tx,
+        channels.map(({ id }) => id),
+      );
       await refreshProposals(tx, { all: true });
       return;
     }

@@ -90,7 +90,10 @@ async function reverseJournals(
   context: CommandContext,
 ): Promise<Outcome<Posting>> {
   const { db } = tx;
-  const before = await standingBefore(tx, journals.map(({ id }) => id)); // prettier-ignore
+  const before = await standingBefore(
+    tx,
+    journals.map(({ id }) => id),
+  );
   const writer = await JournalWriter.open(tx, context);
   const written = await writeReversals(
     tx,
@@ -186,7 +189,10 @@ export const postAgain: Command<z.input<typeof reversed>, Posting> = {
     await writeInvoices(tx, { ids: of('invoice') }, context, report);
     const same = await asTheyWere(tx, before);
     const grossOf = new Map(same.map(({ receipt, madeOf }) => [receipt, (JSON.parse(madeOf) as [Minor])[0]]));
-    const into = { write: (journal: PlannedJournal, receipt: number) => report.post(journal, grossOf.get(receipt)!), flush: () => report.flush() }; // prettier-ignore
+    const into = {
+      write: (journal: PlannedJournal, receipt: number) => report.post(journal, grossOf.get(receipt)!),
+      flush: () => report.flush(),
+    };
     await postAsBefore(tx, into, same);
     const asBefore = new Set(same.map(({ receipt }) => receipt));
     await writeReceipts(

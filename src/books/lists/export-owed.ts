@@ -36,12 +36,20 @@ export async function owedRows(
           'description',
           'price',
           'unit',
-        ]) // prettier-ignore
+        ])
         .orderBy('item.code')
         .execute();
       return [
         columnsOf(list),
-        ...rows.map((r) => [r.code, r.name, r.account, r.tax, r.description, r.price === null ? '' : money(r.price), r.unit]), // prettier-ignore
+        ...rows.map((r) => [
+          r.code,
+          r.name,
+          r.account,
+          r.tax,
+          r.description,
+          r.price === null ? '' : money(r.price),
+          r.unit,
+        ]),
       ];
     }
     case 'tax-codes': {
@@ -85,7 +93,16 @@ export async function owedRows(
         .execute();
       return [
         columnsOf(list),
-        ...rows.map((r) => [r.name, r.email, r.emails, r.address.replace(/\n/g, ' | '), r.country, r.tax_number, r.terms, r.note]), // prettier-ignore
+        ...rows.map((r) => [
+          r.name,
+          r.email,
+          r.emails,
+          r.address.replace(/\n/g, ' | '),
+          r.country,
+          r.tax_number,
+          r.terms,
+          r.note,
+        ]),
       ];
     }
   }

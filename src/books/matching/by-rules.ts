@@ -16,7 +16,11 @@ import { ruleOf } from './rule-input';
 /** The rules that are switched on, in their order. */
 export async function rulesInForce(db: Reading): Promise<StatementRule[]> {
   const rows = await db.selectFrom('statement_rule').selectAll().where('active', '=', 1).orderBy('position').execute();
-  const merged = await db.selectFrom('payer').select(['id', 'merged_into as into']).where('merged_into', 'is not', null).execute(); // prettier-ignore
+  const merged = await db
+    .selectFrom('payer')
+    .select(['id', 'merged_into as into'])
+    .where('merged_into', 'is not', null)
+    .execute();
   const now = new Map(merged.map(({ id, into }) => [id, into]));
   return rows.map((row) => {
     const rule = ruleOf(row);
@@ -82,14 +86,20 @@ export async function byRules(
     const before = explained.get(line.id);
     if (before && before.certainty !== 'none') {
       if (line.amount > 0 && income.has(first.result.account)) {
-        const guard: Reason = { kind: before.certainty === 'not-due' ? 'rule-waits' : 'double-count', rule: first.name }; // prettier-ignore
+        const guard: Reason = {
+          kind: before.certainty === 'not-due' ? 'rule-waits' : 'double-count',
+          rule: first.name,
+        };
         const laid = before.laid && { ...before.laid, reasons: [...before.laid.reasons, guard] };
         found.set(line.id, { ...before, laid, reasons: laid ? before.reasons : [...before.reasons, guard] });
       }
       continue;
     }
     const otherwise = others.filter((rule) => differ(rule.result, first.result));
-    const collides: Reason[] = otherwise.length > 0 ? [{ kind: 'rule-collides', rule: first.name, others: otherwise.map(({ name }) => name) }] : []; // prettier-ignore
+    const collides: Reason[] =
+      otherwise.length > 0
+        ? [{ kind: 'rule-collides', rule: first.name, others: otherwise.map(({ name }) => name) }]
+        : [];
     found.set(line.id, {
       line: line.id,
       certainty: otherwise.length > 0 ? 'open' : income.has(first.result.account) ? 'probable' : 'not-ours',

@@ -60,7 +60,10 @@ async function askWhatIsTouched(tx: Writing, written: readonly WrittenMatch[], c
   if (booked.length > 0) await refreshDoubled(tx, { lines: booked.map(({ line }) => line.id) });
   if (!written.some(({ parts }) => parts.some(({ kind, feeFrom }) => kind === 'receipt' && feeFrom !== 'channel')))
     return;
-  const channels = await channelsTold(tx.db, written.map(({ match }) => match)); // prettier-ignore
+  const channels = await channelsTold(
+    tx.db,
+    written.map(({ match }) => match),
+  );
   if (await learnFeeSteps(tx, channels)) await askAgain(tx, context);
 }
 

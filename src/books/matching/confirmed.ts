@@ -67,9 +67,17 @@ export async function confirmedParts(
   const payouts = await payoutsOf(db, idsOf('payout'));
   const receipts = await receiptRowsById(db, idsOf('receipt'));
   const invoices = await invoiceRowsById(db, idsOf('invoice'));
-  const first = await db.selectFrom('match_line').select('statement_line_id as id').where('match_id', '=', match).where('place', '=', 1).executeTakeFirstOrThrow(); // prettier-ignore
+  const first = await db
+    .selectFrom('match_line')
+    .select('statement_line_id as id')
+    .where('match_id', '=', match)
+    .where('place', '=', 1)
+    .executeTakeFirstOrThrow();
   const lines = await lineRows(db, [first.id, ...idsOf('line')]);
-  const accounts = await AccountShelf.of(db, parts.some(({ kind }) => kind === 'account') ? [{ kind: 'account' } as AccountPartInput] : []); // prettier-ignore
+  const accounts = await AccountShelf.of(
+    db,
+    parts.some(({ kind }) => kind === 'account') ? [{ kind: 'account' } as AccountPartInput] : [],
+  );
   return parts.flatMap((part) => {
     switch (part.kind) {
       case 'payout':
@@ -80,7 +88,12 @@ export async function confirmedParts(
         return row ? { ...receiptPart(row, channels), fee: part.fee, net: (part.gross - part.fee) as Minor } : [];
       }
       case 'account': {
-        const input = partInput.parse({ ...(JSON.parse(part.detail) as object), kind: 'account', id: part.ref_id, amount: part.gross }) as AccountPartInput; // prettier-ignore
+        const input = partInput.parse({
+          ...(JSON.parse(part.detail) as object),
+          kind: 'account',
+          id: part.ref_id,
+          amount: part.gross,
+        }) as AccountPartInput;
         const row = accounts.row(input);
         return 'code' in row ? [] : accountPart(input, row, date);
       }

@@ -47,7 +47,8 @@ const undecidedBy = (found: ReadonlyMap<number, Proposal>) => (deposit: Deposit)
 /** Lines that no payout explains. */
 function depositsToExplain(db: Reading, scope: Scope | null): Promise<Deposit[]> {
   const ids = sql`q.statement_line_id IN (SELECT value FROM json_each(${JSON.stringify(scope?.ids ?? [])}))`;
-  const within = scope === null ? sql`1` : scope.from ? sql`(q.book_date BETWEEN ${scope.from} AND ${scope.to} OR ${ids})` : ids; // prettier-ignore
+  const within =
+    scope === null ? sql`1` : scope.from ? sql`(q.book_date BETWEEN ${scope.from} AND ${scope.to} OR ${ids})` : ids;
   return depositLines(
     db,
     sql`SELECT q.statement_line_id FROM proposal q WHERE (q.certainty IN ('none', 'not-due') OR q.deep = 1) AND ${within}`,
@@ -81,7 +82,12 @@ export async function sweepsFor(db: Reading, deposits: readonly Deposit[]): Prom
       for (const proposal of proposeSweeps(set, channel).proposals) {
         found.set(proposal.line, joined(found.get(proposal.line), proposal));
       }
-      claims.push(...claimPools(lines.filter(({ id }) => !found.has(id)), channel)); // prettier-ignore
+      claims.push(
+        ...claimPools(
+          lines.filter(({ id }) => !found.has(id)),
+          channel,
+        ),
+      );
     }
   }
   for (const [id, proposal] of weighClaims(claims)) if (!found.has(id)) found.set(id, proposal);
@@ -121,9 +127,17 @@ async function explain(db: Reading, deposits: readonly Deposit[]): Promise<Propo
   const { invoices, names } = await openInvoicesAndNames(db);
   const credit = await payerCreditAccount(db);
   const payerOf = new Map(invoices.map(({ id, payer }) => [id, payer]));
-  const byInvoice = new Map(proposeInvoices(deposits, invoices, names).map((proposal) => [proposal.line, keepingOver(proposal, credit, payerOf)])); // prettier-ignore
+  const byInvoice = new Map(
+    proposeInvoices(deposits, invoices, names).map((proposal) => [
+      proposal.line,
+      keepingOver(proposal, credit, payerOf),
+    ]),
+  );
   const unsettled = deposits.filter(undecidedBy(byInvoice));
-  const direct = await directFor(db, unsettled.filter(({ amount }) => amount > 0)); // prettier-ignore
+  const direct = await directFor(
+    db,
+    unsettled.filter(({ amount }) => amount > 0),
+  );
   for (const [id, proposal] of direct) byInvoice.set(id, joined(byInvoice.get(id), proposal));
   const undecided = unsettled.filter(undecidedBy(byInvoice));
   const together = await togetherFor(db, undecided);

@@ -44,8 +44,13 @@ function partCells(part: Explanation['parts'][number], index: number): PartCells
 
 /** What is laid has rank 0, and is why; where nothing is laid, what is to be said of it. */
 function cellsOf({ certainty, laid, reasons, others }: Proposal, deep: 0 | 1): Cells {
-  const way = ({ reasons: why, restTo, parts }: Explanation, rank: number): WayCells =>
-    [rank, rank === 0 ? 1 : 0, JSON.stringify(why), restTo ?? null, parts.map(partCells)]; // prettier-ignore
+  const way = ({ reasons: why, restTo, parts }: Explanation, rank: number): WayCells => [
+    rank,
+    rank === 0 ? 1 : 0,
+    JSON.stringify(why),
+    restTo ?? null,
+    parts.map(partCells),
+  ];
   const ways = others.map((other, index) => way(other, index + 1));
   return [certainty, JSON.stringify(laid ? laid.reasons : reasons), deep, laid ? [way(laid, 0), ...ways] : ways];
 }
@@ -73,7 +78,7 @@ function writeCells(tx: Writing, said: readonly (readonly [OfLine, Cells])[]): v
   for (const [{ id }, [, , , ways]] of said)
     for (const [rank, laid, reasons, restTo] of ways) way.add(id, rank, laid, reasons, restTo);
   way.flush();
-  const part = tx.bulk('proposal_part', ['statement_line_id', 'rank', 'no', 'kind', 'ref_id', 'amount', 'detail']); // prettier-ignore
+  const part = tx.bulk('proposal_part', ['statement_line_id', 'rank', 'no', 'kind', 'ref_id', 'amount', 'detail']);
   for (const [{ id }, [, , , ways]] of said)
     for (const [rank, , , , parts] of ways) for (const cells of parts) part.add(id, rank, ...cells);
   part.flush();
@@ -90,7 +95,10 @@ export async function keepProposals(
   lines: ReadonlyMap<number, OfLine>,
   deep: (proposal: Proposal) => 0 | 1,
 ): Promise<void> {
-  const before = await saidOf(tx.db, proposals.map(({ line }) => line)); // prettier-ignore
+  const before = await saidOf(
+    tx.db,
+    proposals.map(({ line }) => line),
+  );
   const changed = proposals.flatMap((proposal) => {
     const cells = cellsOf(proposal, deep(proposal));
     const there = before.get(proposal.line);

@@ -8,12 +8,18 @@ const MOST = 500;
 
 /** Each channel with the last day that is known of it and the wordings of its confirmed deposits. */
 export async function knownChannels(db: Reading): Promise<KnownChannel[]> {
-  const { rows: channels } = await sql<{ id: number; name: string; account: AccountId; usualLag: number; upTo: PlainDate | null }>`
+  const { rows: channels } = await sql<{
+    id: number;
+    name: string;
+    account: AccountId;
+    usualLag: number;
+    upTo: PlainDate | null;
+  }>`
     SELECT c.id, c.name, c.bank_account_id AS account, c.payout_days AS usualLag, max(
       coalesce((SELECT book_date FROM receipt WHERE channel_id = c.id ORDER BY book_date DESC, id DESC LIMIT 1), ''),
       coalesce((SELECT book_date FROM payout WHERE channel_id = c.id ORDER BY book_date DESC, id DESC LIMIT 1), '')) AS upTo
     FROM channel c ORDER BY c.id
-  `.execute(db); // prettier-ignore
+  `.execute(db);
   const { rows: said } = await sql<{ channel: number; text: string }>`
     SELECT DISTINCT coalesce(p.channel_id, r.channel_id) AS channel, l.text || ' ' || l.counterparty AS text
     FROM (SELECT id FROM match WHERE undone_at IS NULL ORDER BY id DESC LIMIT ${MOST}) m

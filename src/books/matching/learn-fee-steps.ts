@@ -80,12 +80,32 @@ export async function learnFeeSteps(tx: Writing, channels: readonly number[]): P
     // Of more sums than are looked at, what older ones taught stays.
     const from = rows.length < MOST ? start : (sums.map(firstDay).sort()[0] ?? start);
     const kept = steps.filter(({ since, learnt }) => learnt === 0 || (since < from && since >= forgotten));
-    const known = new FeeSteps(agreed.first, kept.map(({ since, rate, fixed, learnt }) => ({ since, schedule: { rate, fixed }, learnt: learnt === 1 }))); // prettier-ignore
+    const known = new FeeSteps(
+      agreed.first,
+      kept.map(({ since, rate, fixed, learnt }) => ({ since, schedule: { rate, fixed }, learnt: learnt === 1 })),
+    );
     const learnt = learnSteps(sums, known.on(from)).filter(({ since }) => !kept.some((step) => step.since === since));
-    const wanted = learnt.map(({ since, schedule, fit, of }) => ({ channel_id: channel, since, ...schedule, learnt: 1 as const, fit, looked_at: of })); // prettier-ignore
+    const wanted = learnt.map(({ since, schedule, fit, of }) => ({
+      channel_id: channel,
+      since,
+      ...schedule,
+      learnt: 1 as const,
+      fit,
+      looked_at: of,
+    }));
     const before = steps.filter((step) => !kept.includes(step));
-    const key = (list: readonly { since: PlainDate; rate: number; fixed: number }[]) => list.map(({ since, rate, fixed }) => `${since} ${rate} ${fixed}`).join(); // prettier-ignore
-    if (before.length > 0) await db.deleteFrom('fee_step').where('channel_id', '=', channel).where('since', 'in', before.map(({ since }) => since)).execute(); // prettier-ignore
+    const key = (list: readonly { since: PlainDate; rate: number; fixed: number }[]) =>
+      list.map(({ since, rate, fixed }) => `${since} ${rate} ${fixed}`).join();
+    if (before.length > 0)
+      await db
+        .deleteFrom('fee_step')
+        .where('channel_id', '=', channel)
+        .where(
+          'since',
+          'in',
+          before.map(({ since }) => since),
+        )
+        .execute();
     if (wanted.length > 0) await db.insertInto('fee_step').values(wanted).execute();
     changed ||= key(before) !== key(wanted);
   }

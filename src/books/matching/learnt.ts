@@ -79,7 +79,10 @@ export async function learntNames(db: Reading): Promise<LearntName[]> {
   `.execute(db);
   return rows
     .filter(({ said, names }) => {
-      const known = names.split('\n').filter(Boolean).map((name) => ({ payer: 1, name })); // prettier-ignore
+      const known = names
+        .split('\n')
+        .filter(Boolean)
+        .map((name) => ({ payer: 1, name }));
       return new NameFinder(known).find(said).length === 0;
     })
     .map(({ payer, name, said, count, last }) => ({ payer, name, said, count, last }));
@@ -114,7 +117,11 @@ export const forgetLearnt: Command<{ channel: number; upTo: PlainDate | null }, 
     await sql`UPDATE channel SET learns_from = ${upTo} WHERE id = ${channel}`.execute(db);
     if (await learnFeeSteps(tx, [channel])) await askAgain(tx, context);
     const what = upTo === null ? `Remembered all that ${row.name} taught` : `Forgot what ${row.name} taught`;
-    return done(null, what, { command: 'forget-learnt', input: { channel, upTo: row.before }, label: upTo === null ? 'forget it again' : 'remember it' }); // prettier-ignore
+    return done(null, what, {
+      command: 'forget-learnt',
+      input: { channel, upTo: row.before },
+      label: upTo === null ? 'forget it again' : 'remember it',
+    });
   },
 };
 
@@ -126,13 +133,27 @@ export const keepBankName: Command<{ payer: number; name: string; keep: boolean 
     const { db } = tx;
     const row = await db.selectFrom('payer').select('name').where('id', '=', payer).executeTakeFirst();
     if (!row) return refuse({ code: 'not-found', what: 'payer', id: String(payer) });
-    const undo = { command: 'keep-bank-name', input: { payer, name, keep: !keep }, label: keep ? `forget ${name}` : `keep ${name}` }; // prettier-ignore
+    const undo = {
+      command: 'keep-bank-name',
+      input: { payer, name, keep: !keep },
+      label: keep ? `forget ${name}` : `keep ${name}`,
+    };
     if (!keep) {
-      await db.deleteFrom('payer_alias').where('payer_id', '=', payer).where('name', '=', name).where('email', '=', '').execute(); // prettier-ignore
+      await db
+        .deleteFrom('payer_alias')
+        .where('payer_id', '=', payer)
+        .where('name', '=', name)
+        .where('email', '=', '')
+        .execute();
       await askAgain(tx, context);
       return done(null, `Forgot that ${row.name} appears as ${name}`, undo);
     }
-    const there = await db.selectFrom('payer_alias').select('payer_id').where('name', '=', name).where('email', '=', '').executeTakeFirst(); // prettier-ignore
+    const there = await db
+      .selectFrom('payer_alias')
+      .select('payer_id')
+      .where('name', '=', name)
+      .where('email', '=', '')
+      .executeTakeFirst();
     if (there) return refuse({ code: 'name-taken', what: 'name at the bank', name });
     await db.insertInto('payer_alias').values({ payer_id: payer, name, email: '' }).execute();
     await askAgain(tx, context);

@@ -84,7 +84,7 @@ export async function makeTransitAccount({ db }: Writing, bank: AccountId): Prom
       class: 'asset',
       role: 'bank_transit',
       currency: beside.currency,
-    }) // prettier-ignore
+    })
     .returning('id')
     .executeTakeFirstOrThrow();
   return id;

@@ -99,7 +99,12 @@ export class PartsShelf {
 
   static async of(db: Reading, inputs: readonly PartInput[], currency: Currency, use: ShelfUse): Promise<PartsShelf> {
     const invoices = inputs.flatMap((part) => (part.kind === 'invoice' ? [part.id] : []));
-    const discounts = await db.selectFrom('account').select('id').where('role', '=', 'discounts').orderBy('id').executeTakeFirst(); // prettier-ignore
+    const discounts = await db
+      .selectFrom('account')
+      .select('id')
+      .where('role', '=', 'discounts')
+      .orderBy('id')
+      .executeTakeFirst();
     return new PartsShelf(
       await AccountShelf.of(db, inputs),
       await lookUp(db, inputs, use),
@@ -164,7 +169,8 @@ export class PartsShelf {
         if (!row) return missing;
         const part = linePart(row, day, this.transit);
         if (row.match_id !== null) return { code: 'part-taken', part: part.title, by: row.holder! };
-        if (row.currency !== this.currency) return { code: 'part-other-currency', part: part.title, is: row.currency, currency: this.currency }; // prettier-ignore
+        if (row.currency !== this.currency)
+          return { code: 'part-other-currency', part: part.title, is: row.currency, currency: this.currency };
         return row.aside === null ? part : { code: 'part-aside', part: part.title, aside: row.aside };
       }
       case 'payout': {

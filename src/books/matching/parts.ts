@@ -230,12 +230,15 @@ export function invoicePart(
   receivable: AccountId,
   early: TakenEarly | null = null,
 ): SheetPart {
-  // prettier-ignore
   return {
     kind: 'invoice',
     id: row.id,
     title: `Invoice ${row.number} · ${row.payer}`,
-    note: early ? 'all that is open, less the discount for paying early' : amount < row.open ? 'part of what is open' : 'all that is open', // prettier-ignore
+    note: early
+      ? 'all that is open, less the discount for paying early'
+      : amount < row.open
+        ? 'part of what is open'
+        : 'all that is open',
     date: row.issued,
     gross: amount,
     fee: ZERO,
@@ -260,7 +263,9 @@ export function accountPart(input: AccountPartInput, row: AccountRow, date: Plai
     kind: 'account',
     id: input.id,
     title: `Booked to ${row.name}`,
-    note: [...row.values, row.tax ? `tax ${row.tax.code} within` : '', input.rule ? `rule “${input.rule}”` : ''].filter(Boolean).join(', '), // prettier-ignore
+    note: [...row.values, row.tax ? `tax ${row.tax.code} within` : '', input.rule ? `rule “${input.rule}”` : '']
+      .filter(Boolean)
+      .join(', '),
     date,
     gross: amount,
     fee: ZERO,
@@ -305,7 +310,20 @@ const payoutColumns = (notPosted: RawBuilder<number>) => sql`
       GROUP BY dimensions)) END AS over`;
 
 /** What {@link PAYOUT_COLUMNS} and {@link PAYOUT_FOR_ENTRY} give, by name. */
-export const PAYOUT_NAMES = namesOf<PayoutRow>({ id: 1, channel_id: 1, external_id: 1, book_date: 1, net: 1, receipt_count: 1, receipt_gross: 1, not_posted: 1, total_fee: 1, over: 1, foreign_currency: 1, carried: 1 }); // prettier-ignore
+export const PAYOUT_NAMES = namesOf<PayoutRow>({
+  id: 1,
+  channel_id: 1,
+  external_id: 1,
+  book_date: 1,
+  net: 1,
+  receipt_count: 1,
+  receipt_gross: 1,
+  not_posted: 1,
+  total_fee: 1,
+  over: 1,
+  foreign_currency: 1,
+  carried: 1,
+});
 export const PAYOUT_COLUMNS = payoutColumns(
   sql`(SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL AND r.aside IS NULL)`,
 );

@@ -57,7 +57,8 @@ export async function refreshProposals(tx: Writing, touched: Touched): Promise<v
     above = lines.at(-1)!.amount;
     unexplained.push(...(await propose(tx, lines, calendar)));
   }
-  for (const table of ['touched_amount', 'touched_line'] as const) await sql`DELETE FROM ${sql.table(`temp.${table}`)}`.execute(db); // prettier-ignore
+  for (const table of ['touched_amount', 'touched_line'] as const)
+    await sql`DELETE FROM ${sql.table(`temp.${table}`)}`.execute(db);
   const scope = await deepScope(db, touched, unexplained);
   if (scope !== 'none') await refreshDeep(tx, scope);
   // What is gone explains nothing more, which is seen where it is shown.
@@ -97,7 +98,8 @@ async function deepScope(
   const onlyPayouts = touched.gone !== undefined && touched.gone.receipts.length + touched.gone.invoices.length === 0;
   if (ids.length === 0 && onlyPayouts) return 'none';
   // What lies around is asked with it, as long as that is little.
-  const few = around !== null && (await waiting(db, sql`book_date BETWEEN ${around.from} AND ${around.to}`)) <= ASKED_ALWAYS; // prettier-ignore
+  const few =
+    around !== null && (await waiting(db, sql`book_date BETWEEN ${around.from} AND ${around.to}`)) <= ASKED_ALWAYS;
   return few ? { ...around, ids } : ids.length === 0 ? 'none' : { ids };
 }
 
@@ -110,9 +112,10 @@ async function waiting(db: Reading, where: ReturnType<typeof sql>): Promise<numb
 
 /** The days around what was touched; null where nothing was. */
 async function daysAround(db: Reading, touched: Exclude<Touched, { all: true }>): Promise<Days | null> {
-  const days = 'statementRun' in touched
-    ? sql`SELECT book_date AS day FROM statement_line WHERE run_id = ${touched.statementRun}`
-    : sql`SELECT value AS day FROM json_each(${JSON.stringify(touched.days)})`; // prettier-ignore
+  const days =
+    'statementRun' in touched
+      ? sql`SELECT book_date AS day FROM statement_line WHERE run_id = ${touched.statementRun}`
+      : sql`SELECT value AS day FROM json_each(${JSON.stringify(touched.days)})`;
   const { rows } = await sql<{ from: PlainDate | null; to: PlainDate | null }>`
     SELECT date(min(day), ${`-${AROUND} days`}) AS "from", date(max(day), ${`+${AROUND} days`}) AS "to" FROM (${days})
   `.execute(db);
@@ -123,7 +126,7 @@ async function daysAround(db: Reading, touched: Exclude<Touched, { all: true }>)
 /** Lines on whose sheets something lies, or might, that is gone. */
 async function laidOn(db: Reading, gone: Gone): Promise<number[]> {
   const among = (kind: string, ids: readonly number[]) =>
-    sql`SELECT statement_line_id AS id FROM proposal_part WHERE kind = ${kind} AND ref_id IN (SELECT value FROM json_each(${JSON.stringify(ids)}))`; // prettier-ignore
+    sql`SELECT statement_line_id AS id FROM proposal_part WHERE kind = ${kind} AND ref_id IN (SELECT value FROM json_each(${JSON.stringify(ids)}))`;
   const { rows } = await sql<{ id: number }>`
     ${among('payout', gone.payouts)} UNION ${among('receipt', gone.receipts)}
     UNION ${among('invoice', gone.invoices)} UNION ${among('line', gone.lines)}
@@ -137,7 +140,9 @@ async function laidOn(db: Reading, gone: Gone): Promise<number[]> {
  */
 async function makeTouched(db: Reading): Promise<void> {
   await sql`CREATE TEMP TABLE IF NOT EXISTS touched_amount (amount INTEGER PRIMARY KEY) STRICT`.execute(db);
-  await sql`CREATE TEMP TABLE IF NOT EXISTS touched_line (amount INTEGER, id INTEGER, PRIMARY KEY (amount, id)) STRICT, WITHOUT ROWID`.execute(db); // prettier-ignore
+  await sql`CREATE TEMP TABLE IF NOT EXISTS touched_line (amount INTEGER, id INTEGER, PRIMARY KEY (amount, id)) STRICT, WITHOUT ROWID`.execute(
+    db,
+  );
 }
 
 /** Keeps the amounts that are looked at in temp.touched_amount. */
@@ -201,7 +206,12 @@ async function propose(tx: Writing, lines: readonly FreeLine[], calendar: Workin
   const proposals = proposePayouts(lines, payouts, calendar, HABIT);
   const stays = ({ line, certainty, reasons }: Proposal) =>
     certainty === 'none' && reasons.length === 0 && byId.get(line)!.stays === 1;
-  await keepProposals(tx, proposals.filter((proposal) => !stays(proposal)), byId, () => 0); // prettier-ignore
+  await keepProposals(
+    tx,
+    proposals.filter((proposal) => !stays(proposal)),
+    byId,
+    () => 0,
+  );
   const none = proposals.filter(({ certainty }) => certainty === 'none');
   return none.map((proposal) => ({ id: proposal.line, date: byId.get(proposal.line)!.date, news: !stays(proposal) }));
 }

@@ -89,7 +89,12 @@ export async function workingSheet(db: Reading, id: number): Promise<Sheet | nul
     file: line.file_name,
     fileLine: line.file_line,
     aside: line.aside,
-    details: await db.selectFrom('statement_line_detail').select(['amount', 'text', 'counterparty']).where('line_id', '=', id).orderBy('no').execute(), // prettier-ignore
+    details: await db
+      .selectFrom('statement_line_detail')
+      .select(['amount', 'text', 'counterparty'])
+      .where('line_id', '=', id)
+      .orderBy('no')
+      .execute(),
   };
   if (line.match_id !== null) {
     return {

@@ -60,7 +60,11 @@ export const saveStatementRule: Command<StatementRuleInput, { rule: number }> = 
     };
     if (id === null) {
       const position = (await order(db)).length + 1;
-      const made = await db.insertInto('statement_rule').values({ ...values, position }).returning('id').executeTakeFirstOrThrow(); // prettier-ignore
+      const made = await db
+        .insertInto('statement_rule')
+        .values({ ...values, position })
+        .returning('id')
+        .executeTakeFirstOrThrow();
       await refreshDeep(tx, null);
       const undo = { command: 'remove-statement-rule', input: { id: made.id }, label: `remove rule ${name}` };
       return done({ rule: made.id }, `Made statement rule ${name}`, undo);
@@ -110,7 +114,11 @@ export const moveStatementRule: Command<{ id: number; position: number }, null> 
     others.splice(to - 1, 0, id);
     await arrange(tx.db, others);
     await refreshDeep(tx, null);
-    return done(null, 'Moved a statement rule', { command: 'move-statement-rule', input: { id, position: before }, label: 'move it back' }); // prettier-ignore
+    return done(null, 'Moved a statement rule', {
+      command: 'move-statement-rule',
+      input: { id, position: before },
+      label: 'move it back',
+    });
   },
 };
 
@@ -163,7 +171,15 @@ export async function tryStatementRule(
       .filter((other) => differ(other.result, rule.result))
       .map(({ name }) => name);
     const { matched, explained } = of.get(line.id)!;
-    return { id: line.id, date: line.date, amount: line.amount, text: line.text.trim(), collides, matched, explained: explained === 1 }; // prettier-ignore
+    return {
+      id: line.id,
+      date: line.date,
+      amount: line.amount,
+      text: line.text.trim(),
+      collides,
+      matched,
+      explained: explained === 1,
+    };
   });
   const total = tried.reduce((sum, line) => sum + line.amount, 0) as Minor;
   return {

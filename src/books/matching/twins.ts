@@ -25,7 +25,8 @@ type Laid = Extract<PartInput, { kind: 'payout' | 'receipt' | 'invoice' }>;
 
 /** Ids of what is free, of the same kind and origin, and of the same amount as a part. */
 async function equals(db: Reading, part: Laid): Promise<number[]> {
-  const near = (a: ReturnType<typeof sql>, b: ReturnType<typeof sql>) => sql`abs(julianday(${a}) - julianday(${b})) <= ${AROUND}`; // prettier-ignore
+  const near = (a: ReturnType<typeof sql>, b: ReturnType<typeof sql>) =>
+    sql`abs(julianday(${a}) - julianday(${b})) <= ${AROUND}`;
   const query = {
     payout: sql<{ id: number }>`
       SELECT o.id FROM payout p JOIN payout o ON o.net = p.net AND o.currency = p.currency AND o.match_id IS NULL AND o.id <> p.id
@@ -69,7 +70,9 @@ function tellsOf(part: SheetPart, day: PlainDate, site: string | undefined, cale
 export async function twinsOf(db: Reading, lineId: number, parts: readonly PartInput[]): Promise<Twins[]> {
   const line = await db.selectFrom('statement_line').selectAll().where('id', '=', lineId).executeTakeFirst();
   if (!line) return [];
-  const laid = parts.filter((part): part is Laid => part.kind === 'payout' || part.kind === 'receipt' || part.kind === 'invoice'); // prettier-ignore
+  const laid = parts.filter(
+    (part): part is Laid => part.kind === 'payout' || part.kind === 'receipt' || part.kind === 'invoice',
+  );
   if (laid.length > MOST_PARTS) return [];
   const { country } = await db.selectFrom('books').select('country').executeTakeFirstOrThrow();
   const calendar = workingCalendar(country);
@@ -79,7 +82,11 @@ export async function twinsOf(db: Reading, lineId: number, parts: readonly PartI
     if (free.length === 0) continue;
     const inputs = [part, ...free.slice(0, MOST_TWINS).map((id) => ({ ...part, id }))];
     const shelf = await PartsShelf.of(db, inputs, line.currency, 'sheets');
-    const sites = await sitesOf(db, part.kind, inputs.map(({ id }) => id)); // prettier-ignore
+    const sites = await sitesOf(
+      db,
+      part.kind,
+      inputs.map(({ id }) => id),
+    );
     const shown = inputs.flatMap((input) => {
       const looked = shelf.look([input], line.book_date);
       if ('refusal' in looked) return [];

@@ -138,7 +138,13 @@ export async function withRest(db: Reading, deposits: readonly Deposit[]): Promi
   const calendar = workingCalendar(country);
   const claims: Claim[] = [...claimCash(deposits, await cashBoxes(db, span))];
   for (const channel of await totalsChannels(db, span)) {
-    claims.push(...claimTotals(deposits.filter(({ account }) => account === channel.bank), channel, calendar)); // prettier-ignore
+    claims.push(
+      ...claimTotals(
+        deposits.filter(({ account }) => account === channel.bank),
+        channel,
+        calendar,
+      ),
+    );
   }
   claims.push(...claimConverted(deposits, await foreignPayouts(db, span), calendar, HABIT));
   return weighClaims(claims);

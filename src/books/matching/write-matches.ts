@@ -95,16 +95,29 @@ interface Batch {
   readonly shelf: PartsShelf;
 }
 
-const LINE_NAMES = namesOf<Line & Held>({ id: 1, account_id: 1, book_date: 1, amount: 1, currency: 1, said: 1, match_id: 1, holder: 1 }); // prettier-ignore
+const LINE_NAMES = namesOf<Line & Held>({
+  id: 1,
+  account_id: 1,
+  book_date: 1,
+  amount: 1,
+  currency: 1,
+  said: 1,
+  match_id: 1,
+  holder: 1,
+});
 
 async function lookUp(db: Reading, sheets: readonly SheetToConfirm[]): Promise<Batch> {
   const among = (of: readonly SheetToConfirm[]) =>
     sql`(SELECT value FROM json_each(${JSON.stringify(of.map((sheet) => sheet.line))}))`;
-  const lines = await readPacked(db, LINE_NAMES, sql<Line & Held>`
+  const lines = await readPacked(
+    db,
+    LINE_NAMES,
+    sql<Line & Held>`
     SELECT l.id, l.account_id, l.book_date, l.amount, l.currency, l.match_id,
       coalesce(nullif(l.text, ''), nullif(l.counterparty, ''), l.reference) AS said, m.actor AS holder
     FROM statement_line l LEFT JOIN match m ON m.id = l.match_id WHERE l.id IN ${among(sheets)}
-  `); // prettier-ignore
+  `,
+  );
   const proposals = await sql<Proposed>`
     SELECT q.statement_line_id AS line, q.certainty, q.reasons, (
       SELECT group_concat(k, ' ') FROM (SELECT x.kind || '/' || x.ref_id || '/' || CASE WHEN x.kind IN ('invoice', 'account') THEN x.amount ELSE '' END AS k FROM proposal_part x
@@ -147,7 +160,8 @@ function plan(sheet: SheetToConfirm, batch: Batch): PlannedMatch | { readonly re
     return { refusal: { code: 'period-closed', date: line.book_date, closedThrough } };
   }
   if (sheet.parts.length === 0 && sheet.restTo === null) return { refusal: { code: 'nothing-laid' } };
-  if (!batch.shelf.takeLine(line.id)) return { refusal: { code: 'invalid-input', field: 'parts', expected: 'each line once' } }; // prettier-ignore
+  if (!batch.shelf.takeLine(line.id))
+    return { refusal: { code: 'invalid-input', field: 'parts', expected: 'each line once' } };
   const taken = batch.shelf.take(sheet.parts, line.book_date);
   if ('refusal' in taken) return taken;
   const { parts } = taken;
@@ -183,7 +197,11 @@ async function tie(tx: Writing, written: readonly WrittenMatch[]): Promise<void>
     for (const { kind, id } of parts) if (kind in held) held[kind as keyof typeof held].push([id, match]);
   }
   const { line: lines, payout, receipt } = held;
-  const tables = [['statement_line', lines], ['payout', payout], ['receipt', receipt]] as const; // prettier-ignore
+  const tables = [
+    ['statement_line', lines],
+    ['payout', payout],
+    ['receipt', receipt],
+  ] as const;
   for (const [table, rows] of tables) {
     if (rows.length === 0) continue;
     await sql`UPDATE ${sql.table(table)} SET match_id = t.b FROM ${pairs(rows)} AS t WHERE ${sql.table(table)}.id = t.a`.execute(
@@ -207,7 +225,15 @@ function writeOtherDays(
     const source = { kind: 'match', id: match, revision: index + 2 } as const;
     const memo = `Bank ${formatDay(date)}: ${note}`.slice(0, 200);
     return [
-      { line: id, journal: writer.write({ date: reversalDate(date, closedThrough), memo, source, lines: otherDayEntry({ ...part, transit }).lines }) }, // prettier-ignore
+      {
+        line: id,
+        journal: writer.write({
+          date: reversalDate(date, closedThrough),
+          memo,
+          source,
+          lines: otherDayEntry({ ...part, transit }).lines,
+        }),
+      },
     ];
   });
 }
@@ -215,7 +241,9 @@ function writeOtherDays(
 /** Where a line of another day is laid, an account has to hold what is in between. */
 async function holdBetween(tx: Writing, sheets: readonly SheetToConfirm[]): Promise<void> {
   if (!sheets.some(({ parts }) => parts.some(({ kind }) => kind === 'line'))) return;
-  const pairsOf = sheets.flatMap(({ line, parts }) => parts.flatMap(({ kind, id }) => (kind === 'line' ? [[line, id] as const] : []))); // prettier-ignore
+  const pairsOf = sheets.flatMap(({ line, parts }) =>
+    parts.flatMap(({ kind, id }) => (kind === 'line' ? [[line, id] as const] : [])),
+  );
   const { rows } = await sql<{ bank: AccountId }>`
     SELECT a.account_id AS bank FROM ${pairs(pairsOf)} AS t JOIN statement_line a ON a.id = t.a
     JOIN statement_line b ON b.id = t.b AND b.book_date <> a.book_date LIMIT 1
@@ -239,7 +267,17 @@ export async function writeMatches(
     .select((e) => e.fn.coalesce(e.fn.max('id'), e.lit(0)).as('last'))
     .executeTakeFirstOrThrow();
   const into = {
-    match: tx.bulk('match', ['id', 'confirmed_at', 'actor', 'certainty', 'reasons', 'journal_id', 'rest', 'rest_account_id', 'undone_at']), // prettier-ignore
+    match: tx.bulk('match', [
+      'id',
+      'confirmed_at',
+      'actor',
+      'certainty',
+      'reasons',
+      'journal_id',
+      'rest',
+      'rest_account_id',
+      'undone_at',
+    ]),
     line: tx.bulk('match_line', ['match_id', 'statement_line_id', 'live', 'place', 'journal_id']),
     part: tx.bulk('match_part', ['match_id', 'part_no', 'kind', 'ref_id', 'gross', 'fee', 'live', 'detail']),
     owed: new OwedEntries(tx),

@@ -50,7 +50,6 @@ export async function printedAccount(
   from: PlainDate,
   to: PlainDate,
 ): Promise<{ name: string; bytes: Uint8Array } | null> {
-  // prettier-ignore
   const details = await payerDetails(db, payer);
   if (!details) return null;
   const page = accountPage(await letterhead(db), details, await statementOfAccount(db, payer, from, to));

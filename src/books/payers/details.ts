@@ -41,7 +41,12 @@ const detailsInput = z.object({
 
 /** What the books know of a payer, as it is changed in one form; null where there is none. */
 export async function payerDetails(db: Reading, id: number): Promise<PayerDetails | null> {
-  const row = await db.selectFrom('payer').selectAll().where('id', '=', id).where('merged_into', 'is', null).executeTakeFirst(); // prettier-ignore
+  const row = await db
+    .selectFrom('payer')
+    .selectAll()
+    .where('id', '=', id)
+    .where('merged_into', 'is', null)
+    .executeTakeFirst();
   if (!row) return null;
   const aliases = await db
     .selectFrom('payer_alias')
@@ -121,7 +126,9 @@ export const setPayerDetails: Command<Input, { payer: number }> = {
       await db.deleteFrom('payer_external').where('payer_id', '=', id).execute();
     }
     for (const one of details.emails.filter((address) => address !== '' && !before?.emails.includes(address))) {
-      await sql`INSERT INTO payer_alias (name, email, payer_id) VALUES ('', ${one}, ${id}) ON CONFLICT DO NOTHING`.execute(db); // prettier-ignore
+      await sql`INSERT INTO payer_alias (name, email, payer_id) VALUES ('', ${one}, ${id}) ON CONFLICT DO NOTHING`.execute(
+        db,
+      );
     }
     for (const { channel, id: external } of details.externals) {
       const other = await db

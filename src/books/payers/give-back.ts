@@ -88,7 +88,12 @@ export const givePayersBack: Command<z.input<typeof before>, null> = {
       await db.deleteFrom('payer_alias').where('name', '=', name).where('email', '=', email).execute();
     }
     for (const { name, email, payer } of keptAliases) {
-      await db.updateTable('payer_alias').set({ payer_id: payer }).where('name', '=', name).where('email', '=', email).execute(); // prettier-ignore
+      await db
+        .updateTable('payer_alias')
+        .set({ payer_id: payer })
+        .where('name', '=', name)
+        .where('email', '=', email)
+        .execute();
     }
     for (const { id, conditions } of rules) {
       await db.updateTable('map_rule').set({ conditions }).where('id', '=', id).execute();

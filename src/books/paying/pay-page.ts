@@ -57,7 +57,6 @@ export async function askedToday(
   invoice: number,
   today: PlainDate,
 ): Promise<{ asked: Minor; discount: Minor }> {
-  // prettier-ignore
   const row = await db.selectFrom('invoice').selectAll().where('id', '=', invoice).executeTakeFirstOrThrow();
   const come = (await receiptsOf(db, invoice)).filter(({ posted }) => posted === 0);
   const early = (await earlyPayments(db, [invoice])).get(invoice);
@@ -121,7 +120,14 @@ export async function noteSeen(books: BooksFile, invoice: number, version: numbe
   await books.write(
     async (tx) => {
       const at = clockOf(await tx.db.selectFrom('books').selectAll().executeTakeFirstOrThrow(), now).toISOString();
-      await noteHandout(tx, { document: 'invoice', document_id: invoice, how: 'link', given_to: '', at, actor: 'payer' }); // prettier-ignore
+      await noteHandout(tx, {
+        document: 'invoice',
+        document_id: invoice,
+        how: 'link',
+        given_to: '',
+        at,
+        actor: 'payer',
+      });
     },
     () => true,
   );

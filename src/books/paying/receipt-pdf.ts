@@ -27,7 +27,9 @@ export function receiptPage(from: Letterhead, to: DocumentPayer | null, receipt:
         ['By', receipt.channel],
       ]),
       { text: `${formatAmount(receipt.amount, receipt.currency)} ${receipt.currency}`, fontSize: 18, bold: true },
-      ...(receipt.about ? [{ text: printed(`for ${receipt.about}`), margin: [0, 4, 0, 0] as [number, number, number, number] }] : []), // prettier-ignore
+      ...(receipt.about
+        ? [{ text: printed(`for ${receipt.about}`), margin: [0, 4, 0, 0] as [number, number, number, number] }]
+        : []),
       { text: 'Received with thanks.', margin: [0, 16, 0, 0] },
     ],
   };
@@ -39,17 +41,29 @@ export async function printedReceipt(
   receipt: number,
   invoice: number | null,
 ): Promise<{ name: string; bytes: Uint8Array } | null> {
-  // prettier-ignore
   const row = await db
     .selectFrom('receipt')
     .innerJoin('channel', 'channel.id', 'receipt.channel_id')
     .leftJoin('payer', 'payer.id', 'receipt.payer_id')
-    .select(['external_id', 'book_date', 'gross', 'receipt.currency', 'channel.name as channel', 'document', 'receipt.note', 'fund', 'invoice_id']) // prettier-ignore
+    .select([
+      'external_id',
+      'book_date',
+      'gross',
+      'receipt.currency',
+      'channel.name as channel',
+      'document',
+      'receipt.note',
+      'fund',
+      'invoice_id',
+    ])
     .select(['payer.name', 'payer.email', 'payer.address', 'payer.country', 'payer.tax_number'])
     .where('receipt.id', '=', receipt)
     .executeTakeFirst();
   if (!row || (invoice !== null && row.invoice_id !== invoice)) return null;
-  const to = row.name === null ? null : { name: row.name, email: row.email!, address: row.address!, country: row.country!, taxNumber: row.tax_number! }; // prettier-ignore
+  const to =
+    row.name === null
+      ? null
+      : { name: row.name, email: row.email!, address: row.address!, country: row.country!, taxNumber: row.tax_number! };
   const about = row.document ? `invoice ${row.document}` : row.fund || row.note;
   const page = receiptPage(await letterhead(db), to, {
     name: row.external_id,

@@ -58,8 +58,10 @@ export const pledgeGift: Command<GiveInput, PaymentWanted> = {
     if (!page || page.offer.kind !== 'giving') return refuse({ code: 'not-found', what: 'giving page', id: '' });
     if (!page.open) return refuse({ code: 'page-closed', title: page.title });
     const { offer } = page;
-    if (!offer.funds.includes(input.fund)) return refuse({ code: 'invalid-input', field: 'fund', expected: 'one of the funds of the page' }); // prettier-ignore
-    if (input.every === 'month' && !offer.monthly) return refuse({ code: 'invalid-input', field: 'every', expected: 'a gift once' }); // prettier-ignore
+    if (!offer.funds.includes(input.fund))
+      return refuse({ code: 'invalid-input', field: 'fund', expected: 'one of the funds of the page' });
+    if (input.every === 'month' && !offer.monthly)
+      return refuse({ code: 'invalid-input', field: 'every', expected: 'a gift once' });
     const amount = input.coversFee ? await coveredAmount(db, page.channel, input.amount) : input.amount;
     const { request } = input;
     const there = await db

@@ -73,7 +73,15 @@ export interface PublicPage {
     ({ readonly kind: 'giving' } & GivingContent) | ({ readonly kind: 'registration' } & RegistrationContent);
 }
 
-type Row = { id: number; token: string; kind: 'giving' | 'registration'; title: string; channel_id: number; content: string; open: 0 | 1 }; // prettier-ignore
+type Row = {
+  id: number;
+  token: string;
+  kind: 'giving' | 'registration';
+  title: string;
+  channel_id: number;
+  content: string;
+  open: 0 | 1;
+};
 
 const pageOf = (row: Row): PublicPage => ({
   id: row.id,
@@ -142,7 +150,14 @@ export const savePage: Command<PageInput, { page: number; token: string }> = {
   async run({ db }, { page, kind, title, channel, content }, { now, actor }) {
     const there = await db.selectFrom('channel').select('id').where('id', '=', channel).executeTakeFirst();
     if (!there) return refuse({ code: 'not-found', what: 'channel', id: String(channel) });
-    const row = { kind, title, channel_id: channel, content: JSON.stringify(content), changed_at: now.toISOString(), actor: actor.name }; // prettier-ignore
+    const row = {
+      kind,
+      title,
+      channel_id: channel,
+      content: JSON.stringify(content),
+      changed_at: now.toISOString(),
+      actor: actor.name,
+    };
     if (page === null) {
       const token = randomBytes(16).toString('base64url');
       const made = await db
@@ -158,7 +173,13 @@ export const savePage: Command<PageInput, { page: number; token: string }> = {
     await db.updateTable('public_page').set(row).where('id', '=', page).execute();
     return done({ page, token: before.token }, `Changed the page ${title}`, {
       command: 'save-page',
-      input: { page, kind: before.kind, title: before.title, channel: before.channel_id, content: JSON.parse(before.content) as unknown }, // prettier-ignore
+      input: {
+        page,
+        kind: before.kind,
+        title: before.title,
+        channel: before.channel_id,
+        content: JSON.parse(before.content) as unknown,
+      },
       label: `set ${before.title} back`,
     });
   },

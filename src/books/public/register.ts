@@ -91,7 +91,8 @@ export const register: Command<RegisterInput, Registered> = {
     if (!page.open) return refuse({ code: 'page-closed', title: page.title });
     const { offer } = page;
     const places = counts.reduce((all, count) => all + count, 0);
-    if (counts.length !== offer.tickets.length || places === 0) return refuse({ code: 'invalid-input', field: 'tickets', expected: 'at least one' }); // prettier-ignore
+    if (counts.length !== offer.tickets.length || places === 0)
+      return refuse({ code: 'invalid-input', field: 'tickets', expected: 'at least one' });
     const left = offer.places - (await placesTaken(db, page.id));
     if (places > left) return refuse({ code: 'places-gone', event: page.title, left: Math.max(0, left) });
     const payer = await payerFor(db, name, email);
@@ -167,7 +168,10 @@ export async function listRegistrations(db: Reading, page: number): Promise<Regi
       name,
       email,
       places: row.places,
-      invoice: row.invoice === null ? null : { id: row.invoice, number: row.number!, open: add(row.gross!, (0 - row.paid!) as Minor) }, // prettier-ignore
+      invoice:
+        row.invoice === null
+          ? null
+          : { id: row.invoice, number: row.number!, open: add(row.gross!, (0 - row.paid!) as Minor) },
       givenUp: row.given_up_at !== null,
     };
   });
@@ -180,12 +184,21 @@ export const giveUpRegistration: Command<{ registration: number }, null> = {
   async run(tx, { registration }, context) {
     const { db } = tx;
     const row = await db.selectFrom('registration').selectAll().where('id', '=', registration).executeTakeFirst();
-    if (!row || row.given_up_at !== null) return refuse({ code: 'not-found', what: 'registration', id: String(registration) }); // prettier-ignore
+    if (!row || row.given_up_at !== null)
+      return refuse({ code: 'not-found', what: 'registration', id: String(registration) });
     if (row.invoice_id !== null) {
-      const credited = await creditInvoice.run(tx, { invoice: row.invoice_id, lines: null, why: 'Registration given up', issued: null }, context); // prettier-ignore
+      const credited = await creditInvoice.run(
+        tx,
+        { invoice: row.invoice_id, lines: null, why: 'Registration given up', issued: null },
+        context,
+      );
       if ('refusal' in credited && credited.refusal.code !== 'nothing-to-credit') return credited;
     }
-    await db.updateTable('registration').set({ given_up_at: context.now.toISOString() }).where('id', '=', registration).execute(); // prettier-ignore
+    await db
+      .updateTable('registration')
+      .set({ given_up_at: context.now.toISOString() })
+      .where('id', '=', registration)
+      .execute();
     return done(null, `Gave up a registration, ${plural(row.places, 'place')} free again`);
   },
 };

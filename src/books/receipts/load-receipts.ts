@@ -98,7 +98,10 @@ export async function loadReceipts(
   ids: readonly number[],
   shapes: 'all' | 'tenders' = 'all',
 ): Promise<LoadedReceipt[]> {
-  const rows = await readPacked(db, LOADED_NAMES, sql<LoadedReceipt>`
+  const rows = await readPacked(
+    db,
+    LOADED_NAMES,
+    sql<LoadedReceipt>`
     SELECT ${LOADED_COLUMNS}
     FROM json_each(${JSON.stringify(ids)}) AS wanted
     JOIN receipt r ON r.id = wanted.value
@@ -106,7 +109,8 @@ export async function loadReceipts(
     LEFT JOIN item i ON i.id = r.item_id
     LEFT JOIN invoice v ON v.id = r.invoice_id
     WHERE r.journal_id IS NULL AND r.aside IS NULL
-  `); // prettier-ignore
+  `,
+  );
   // Put in order here: SQL would sort whole wide rows for it.
   const byId = new Map((await withShapes(db, rows, shapes)).map((row) => [row.id, row]));
   return ids.flatMap((id) => byId.get(id) ?? []);

@@ -62,7 +62,12 @@ const openByPayer = (invoices: ReturnType<typeof sql>, asOf: PlainDate) => sql<
 
 async function openOfPayers(db: Reading, invoices: ReturnType<typeof sql>, asOf: PlainDate): Promise<OpenOfPayer[]> {
   const { rows } = await openByPayer(invoices, asOf).execute(db);
-  return rows.map(({ payer, invoices: count, open, b0, b1, b2, b3 }) => ({ payer, invoices: count, open, dueBefore: [b0, b1, b2, b3] })); // prettier-ignore
+  return rows.map(({ payer, invoices: count, open, b0, b1, b2, b3 }) => ({
+    payer,
+    invoices: count,
+    open,
+    dueBefore: [b0, b1, b2, b3],
+  }));
 }
 
 /** From the entries up to that day. */
@@ -88,7 +93,10 @@ async function asItStands(db: Reading, asOf: PlainDate): Promise<OpenOfPayer[] |
 /** What is in each span: what was due before its edge and not before the next. */
 function spans({ open, dueBefore }: OpenOfPayer): Record<AgeingSpan, Minor> {
   const upTo = [open, ...dueBefore, ZERO];
-  return Object.fromEntries(AGEING_SPANS.map(({ key }, no) => [key, subtract(upTo[no]!, upTo[no + 1]!)])) as Record<AgeingSpan, Minor>; // prettier-ignore
+  return Object.fromEntries(AGEING_SPANS.map(({ key }, no) => [key, subtract(upTo[no]!, upTo[no + 1]!)])) as Record<
+    AgeingSpan,
+    Minor
+  >;
 }
 
 /** Who owed what on a day, by payer, those who owed most first; equal to the receivable account's balance to the cent. */
@@ -104,7 +112,7 @@ export async function ageing(db: Reading, asOf: PlainDate, limit = AGEING_SHOWN)
       invoices: of.invoices,
       open: of.open,
       ...spans(of),
-    })) // prettier-ignore
+    }))
     .sort((x, y) => y.open - x.open || x.name.localeCompare(y.name));
   const total = (of: keyof Aged) => sum(rows.map((row) => row[of]));
   const bySpan = Object.fromEntries(AGEING_SPANS.map(({ key }) => [key, total(key)])) as Record<AgeingSpan, Minor>;

@@ -146,7 +146,8 @@ export const settleInvoices: Command<SettleInput, SettledView> = {
     const [discounts, rounding] = [await roleOf(db, 'discounts'), await roleOf(db, 'rounding')];
     if (discounts === null && settled.some(({ off }) => off !== ZERO))
       return refuse({ code: 'role-missing', role: 'discounts' });
-    if (rounding === null && settled.some(({ writtenOff }) => writtenOff !== ZERO)) return refuse({ code: 'role-missing', role: 'rounding' }); // prettier-ignore
+    if (rounding === null && settled.some(({ writtenOff }) => writtenOff !== ZERO))
+      return refuse({ code: 'role-missing', role: 'rounding' });
     const entry = creditApplied({
       payerCredit: (await roleOf(db, 'payer_credit'))!,
       receivable: (await roleOf(db, 'receivable'))!,

@@ -23,7 +23,11 @@ export const keepAccount: Command<AccountInput, { account: number }> = {
     const there = await db.selectFrom('account').selectAll().where('code', '=', code).executeTakeFirst();
     if (!there) {
       if (input.role !== null && SINGLE_ROLES.includes(input.role)) {
-        const other = await db.selectFrom('account').select(['code', 'name']).where('role', '=', input.role).executeTakeFirst(); // prettier-ignore
+        const other = await db
+          .selectFrom('account')
+          .select(['code', 'name'])
+          .where('role', '=', input.role)
+          .executeTakeFirst();
         if (other) return refuse({ code: 'role-taken', role: input.role, account: `${other.code} ${other.name}` });
       }
       const { currency } = await db.selectFrom('books').select('currency').executeTakeFirstOrThrow();
@@ -36,7 +40,11 @@ export const keepAccount: Command<AccountInput, { account: number }> = {
       return done({ account: made.id }, `Added account ${code} ${name}`, undo);
     }
     if (there.class !== input.class || there.role !== input.role) {
-      return refuse({ code: 'account-differs', account: `${code} ${there.name}`, is: [there.class, there.role].filter(Boolean).join(', ') }); // prettier-ignore
+      return refuse({
+        code: 'account-differs',
+        account: `${code} ${there.name}`,
+        is: [there.class, there.role].filter(Boolean).join(', '),
+      });
     }
     if (there.name === name) return done({ account: there.id }, null);
     await db.updateTable('account').set({ name }).where('id', '=', there.id).execute();

@@ -23,7 +23,10 @@ export interface ListReport {
 }
 
 const COLUMNS = {
-  payers: { required: ['Name'], optional: ['Email', 'Other emails', 'Address', 'Country', 'Tax number', 'Terms', 'Note'] }, // prettier-ignore
+  payers: {
+    required: ['Name'],
+    optional: ['Email', 'Other emails', 'Address', 'Country', 'Tax number', 'Terms', 'Note'],
+  },
   items: { required: ['Code', 'Name', 'Income account', 'Tax code'], optional: ['Description', 'Net price', 'Unit'] },
   'tax-codes': { required: ['Code', 'Name', 'Rate', 'Account'], optional: ['Category'] },
   terms: { required: ['Name', 'Due days'], optional: ['Off %', 'Off within days'] },
@@ -39,7 +42,8 @@ type Row = (column: string) => string;
 type Kept = Outcome<unknown> | { readonly why: string };
 
 const whole = (text: string) => (/^\d{1,6}$/.test(text) ? Number(text) : null);
-const points = (text: string) => (/^\d{1,3}([.,]\d{1,2})?$/.test(text) ? Math.round(Number(text.replace(',', '.')) * 100) : null); // prettier-ignore
+const points = (text: string) =>
+  /^\d{1,3}([.,]\d{1,2})?$/.test(text) ? Math.round(Number(text.replace(',', '.')) * 100) : null;
 
 async function idOf(db: Reading, table: 'account' | 'tax_code' | 'item', code: string): Promise<number | null> {
   const row = await db
@@ -68,7 +72,15 @@ async function keepPayer(tx: Writing, row: Row, context: CommandContext): Promis
   const details = {
     name,
     email: or(email, before.email),
-    emails: [...new Set([...(before.emails ?? []), ...row('Other emails').toLowerCase().split(/[\s,;]+/).filter(Boolean)])], // prettier-ignore
+    emails: [
+      ...new Set([
+        ...(before.emails ?? []),
+        ...row('Other emails')
+          .toLowerCase()
+          .split(/[\s,;]+/)
+          .filter(Boolean),
+      ]),
+    ],
     address: or(row('Address').replace(/\s*\|\s*/g, '\n'), before.address),
     country: or(row('Country').toUpperCase(), before.country),
     taxNumber: or(row('Tax number'), before.taxNumber),
@@ -87,7 +99,6 @@ async function keepRow(
   currency: Currency,
   context: CommandContext,
 ): Promise<Kept> {
-  // prettier-ignore
   const { db } = tx;
   switch (list) {
     case 'payers':
@@ -100,7 +111,17 @@ async function keepRow(
       const price = row('Net price') === '' ? null : parseAmount(row('Net price'), currency);
       if (price !== null && !price.ok) return { why: `${row('Net price')} is no amount.` };
       const id = await idOf(db, 'item', row('Code'));
-      const input = { id, code: row('Code'), name: row('Name'), description: row('Description'), income_account_id: income, tax_code_id: tax, price: price?.minor ?? null, unit: row('Unit') || 'C62', archived: 0 }; // prettier-ignore
+      const input = {
+        id,
+        code: row('Code'),
+        name: row('Name'),
+        description: row('Description'),
+        income_account_id: income,
+        tax_code_id: tax,
+        price: price?.minor ?? null,
+        unit: row('Unit') || 'C62',
+        archived: 0,
+      };
       return run(keepItem, tx, input, context);
     }
     case 'tax-codes': {
@@ -110,19 +131,48 @@ async function keepRow(
       if (rate === null) return { why: `${row('Rate')} is no percentage.` };
       const id = await idOf(db, 'tax_code', row('Code'));
       const category = row('Category').toUpperCase() || (rate === 0 ? 'Z' : 'S');
-      return run(keepTaxCode, tx, { id, code: row('Code'), name: row('Name'), rate, account_id: account, category, archived: 0 }, context); // prettier-ignore
+      return run(
+        keepTaxCode,
+        tx,
+        { id, code: row('Code'), name: row('Name'), rate, account_id: account, category, archived: 0 },
+        context,
+      );
     }
     case 'accounts': {
-      if (!ACCOUNT_CLASSES.some((one) => one === row('Class').toLowerCase())) return { why: `${row('Class')} is no class of accounts: ${ACCOUNT_CLASSES.join(', ')}.` }; // prettier-ignore
+      if (!ACCOUNT_CLASSES.some((one) => one === row('Class').toLowerCase()))
+        return { why: `${row('Class')} is no class of accounts: ${ACCOUNT_CLASSES.join(', ')}.` };
       const role = row('Role').toLowerCase().replaceAll(' ', '_') || null;
-      if (role !== null && !ACCOUNT_ROLES.some((one) => one === role)) return { why: `${row('Role')} is no role of accounts: ${ACCOUNT_ROLES.join(', ').replaceAll('_', ' ')}.` }; // prettier-ignore
-      return run(keepAccount, tx, { code: row('Code'), name: row('Name'), class: row('Class').toLowerCase(), role }, context); // prettier-ignore
+      if (role !== null && !ACCOUNT_ROLES.some((one) => one === role))
+        return { why: `${row('Role')} is no role of accounts: ${ACCOUNT_ROLES.join(', ').replaceAll('_', ' ')}.` };
+      return run(
+        keepAccount,
+        tx,
+        { code: row('Code'), name: row('Name'), class: row('Class').toLowerCase(), role },
+        context,
+      );
     }
     case 'terms': {
-      const [due, off, within] = [whole(row('Due days')), points(row('Off %') || '0'), whole(row('Off within days') || '0')]; // prettier-ignore
-      if (due === null || off === null || within === null) return { why: 'Days are whole numbers, and what is off is a percentage.' }; // prettier-ignore
+      const [due, off, within] = [
+        whole(row('Due days')),
+        points(row('Off %') || '0'),
+        whole(row('Off within days') || '0'),
+      ];
+      if (due === null || off === null || within === null)
+        return { why: 'Days are whole numbers, and what is off is a percentage.' };
       const there = await db.selectFrom('terms').select('id').where('name', '=', row('Name')).executeTakeFirst();
-      return run(keepTerms, tx, { id: there?.id ?? null, name: row('Name'), due_days: due, discount_rate: off, discount_days: within, archived: 0 }, context); // prettier-ignore
+      return run(
+        keepTerms,
+        tx,
+        {
+          id: there?.id ?? null,
+          name: row('Name'),
+          due_days: due,
+          discount_rate: off,
+          discount_days: within,
+          archived: 0,
+        },
+        context,
+      );
     }
   }
 }
@@ -183,7 +233,11 @@ export const importList: Command<{ list: ImportedList; text: string; name: strin
     }
     const report = { added, changed, known, refused };
     if (added + changed === 0) return done(report, null);
-    return done(report, `Brought in ${plural(added, 'new row', 'new rows')} of ${list.replace('-', ' ')}, ${changed} changed, from ${name}`, { command: 'undo-many', input: undos, label: `take ${name} back` }); // prettier-ignore
+    return done(
+      report,
+      `Brought in ${plural(added, 'new row', 'new rows')} of ${list.replace('-', ' ')}, ${changed} changed, from ${name}`,
+      { command: 'undo-many', input: undos, label: `take ${name} back` },
+    );
   },
 };
 

@@ -48,9 +48,35 @@ const taxCodeInput = z.object({
   archived: flag,
 });
 
-export type TermsInput = { id: number | null; name: string; due_days: number; discount_rate: BasisPoints; discount_days: number; archived: 0 | 1 }; // prettier-ignore
-export type ItemInput = { id: number | null; code: string; name: string; description: string; income_account_id: AccountId; tax_code_id: number; price: Minor | null; unit: string; archived: 0 | 1; dimensions?: Record<number, number | null> | undefined }; // prettier-ignore
-export type TaxCodeInput = { id: number | null; code: string; name: string; rate: BasisPoints; account_id: AccountId; category: 'S' | 'Z' | 'E' | 'O'; archived: 0 | 1 }; // prettier-ignore
+export type TermsInput = {
+  id: number | null;
+  name: string;
+  due_days: number;
+  discount_rate: BasisPoints;
+  discount_days: number;
+  archived: 0 | 1;
+};
+export type ItemInput = {
+  id: number | null;
+  code: string;
+  name: string;
+  description: string;
+  income_account_id: AccountId;
+  tax_code_id: number;
+  price: Minor | null;
+  unit: string;
+  archived: 0 | 1;
+  dimensions?: Record<number, number | null> | undefined;
+};
+export type TaxCodeInput = {
+  id: number | null;
+  code: string;
+  name: string;
+  rate: BasisPoints;
+  account_id: AccountId;
+  category: 'S' | 'Z' | 'E' | 'O';
+  archived: 0 | 1;
+};
 
 /** The lists that are kept alike: a row is added, changed or archived, and each change can be taken back. */
 export type Kept = { terms: TermsInput; item: ItemInput; tax_code: TaxCodeInput };
@@ -102,7 +128,14 @@ export const keepTerms: Command<TermsInput, { id: number }> = {
 
 /** What an item's lines are booked under where nothing says otherwise: value by dimension. */
 export async function itemDimensions(db: Reading, item: number): Promise<Record<number, number>> {
-  const rows = await db.selectFrom('map_default').select(['field', 'value']).where('layer', '=', 'item').where('ref_id', '=', item).where('field', 'like', 'dimension:%').orderBy('field').execute(); // prettier-ignore
+  const rows = await db
+    .selectFrom('map_default')
+    .select(['field', 'value'])
+    .where('layer', '=', 'item')
+    .where('ref_id', '=', item)
+    .where('field', 'like', 'dimension:%')
+    .orderBy('field')
+    .execute();
   return Object.fromEntries(rows.map(({ field, value }) => [Number(field.slice('dimension:'.length)), value]));
 }
 
@@ -117,25 +150,55 @@ export const keepItem: Command<ItemInput, { id: number }> = {
       .where('id', '=', input.income_account_id)
       .executeTakeFirst();
     if (account?.class !== 'income') {
-      return refuse({ code: 'account-unfit', account: account ? `${account.code} ${account.name}` : '', decides: 'income' }); // prettier-ignore
+      return refuse({
+        code: 'account-unfit',
+        account: account ? `${account.code} ${account.name}` : '',
+        decides: 'income',
+      });
     }
     const { dimensions, ...row } = input;
-    const merged = await tx.db.selectFrom('item').innerJoin('item as into', 'into.id', 'item.merged_into').select(['item.code', 'into.code as into']).where('item.id', '=', input.id ?? 0).executeTakeFirst(); // prettier-ignore
-    if (merged && input.archived === 0) return refuse({ code: 'merged', what: 'item', name: merged.code, into: merged.into }); // prettier-ignore
+    const merged = await tx.db
+      .selectFrom('item')
+      .innerJoin('item as into', 'into.id', 'item.merged_into')
+      .select(['item.code', 'into.code as into'])
+      .where('item.id', '=', input.id ?? 0)
+      .executeTakeFirst();
+    if (merged && input.archived === 0)
+      return refuse({ code: 'merged', what: 'item', name: merged.code, into: merged.into });
     const kept = await keep(tx, 'item', row);
     if ('refusal' in kept || dimensions === undefined) return kept;
     const item = kept.done.value.id;
     const before = await itemDimensions(tx.db, item);
-    const now = Object.entries(dimensions).flatMap(([dimension, value]) => (value === null ? [] : [[Number(dimension), value] as const])); // prettier-ignore
+    const now = Object.entries(dimensions).flatMap(([dimension, value]) =>
+      value === null ? [] : [[Number(dimension), value] as const],
+    );
     if (JSON.stringify(before) === JSON.stringify(Object.fromEntries(now))) return kept;
     const wrong = await landingRefusal(tx.db, { dimensions: Object.fromEntries(now) });
     if (wrong) return refuse(wrong);
-    await tx.db.deleteFrom('map_default').where('layer', '=', 'item').where('ref_id', '=', item).where('field', 'like', 'dimension:%').execute(); // prettier-ignore
+    await tx.db
+      .deleteFrom('map_default')
+      .where('layer', '=', 'item')
+      .where('ref_id', '=', item)
+      .where('field', 'like', 'dimension:%')
+      .execute();
     for (const [dimension, value] of now) {
-      await tx.db.insertInto('map_default').values({ layer: 'item', ref_id: item, field: `dimension:${dimension}`, value }).execute(); // prettier-ignore
+      await tx.db
+        .insertInto('map_default')
+        .values({ layer: 'item', ref_id: item, field: `dimension:${dimension}`, value })
+        .execute();
     }
     const gone = Object.fromEntries(Object.keys(dimensions).map((dimension) => [dimension, null]));
-    const undo = kept.done.undo?.command === 'remove-from-list' ? kept.done.undo : { command: 'keep-item', input: { ...((kept.done.undo?.input as object | undefined) ?? { ...row, id: item }), dimensions: { ...gone, ...before } }, label: `set ${row.code} back` }; // prettier-ignore
+    const undo =
+      kept.done.undo?.command === 'remove-from-list'
+        ? kept.done.undo
+        : {
+            command: 'keep-item',
+            input: {
+              ...((kept.done.undo?.input as object | undefined) ?? { ...row, id: item }),
+              dimensions: { ...gone, ...before },
+            },
+            label: `set ${row.code} back`,
+          };
     return done(kept.done.value, kept.done.summary ?? `Changed item ${row.code}`, undo);
   },
 };
@@ -169,7 +232,11 @@ export const removeFromList: Command<{ table: keyof Kept; id: number }, null> = 
       if ((error as { code?: string }).code !== 'SQLITE_CONSTRAINT_FOREIGNKEY') throw error;
       return refuse({ code: 'in-use', what: WORDS[table], name: called });
     }
-    const undo = { command: `keep-${WORDS[table].replace(' ', '-')}`, input: { ...row, id: null }, label: `add ${called} again` }; // prettier-ignore
+    const undo = {
+      command: `keep-${WORDS[table].replace(' ', '-')}`,
+      input: { ...row, id: null },
+      label: `add ${called} again`,
+    };
     return done(null, `Removed ${WORDS[table]} ${called}`, undo);
   },
 };

@@ -109,7 +109,13 @@ class Staging {
     if (account === null) return;
     if (record.bookDate > this.latest) {
       const found = formatLongDate(record.bookDate);
-      this.stage.find({ scope: 'record', line: record.line, code: 'in-future', found, expected: formatLongDate(this.today) }); // prettier-ignore
+      this.stage.find({
+        scope: 'record',
+        line: record.line,
+        code: 'in-future',
+        found,
+        expected: formatLongDate(this.today),
+      });
       return;
     }
     const print = fingerprint(record);
@@ -117,7 +123,23 @@ class Staging {
     const occurrence = (this.seen.get(key) ?? 0) + 1;
     this.seen.set(key, occurrence);
     const { line, bookDate, valueDate, amount, text, counterparty, reference, bankId } = record;
-    this.line(++this.lines, no, account, line, bookDate, valueDate, amount, text, counterparty, reference, print, occurrence, bankId, 'new', null); // prettier-ignore
+    this.line(
+      ++this.lines,
+      no,
+      account,
+      line,
+      bookDate,
+      valueDate,
+      amount,
+      text,
+      counterparty,
+      reference,
+      print,
+      occurrence,
+      bankId,
+      'new',
+      null,
+    );
     record.details.forEach((one, index) =>
       this.detail(this.lines, index + 1, one.amount, one.text, one.counterparty, one.reference),
     );
@@ -179,7 +201,11 @@ export function statementsFrom(reading?: StatementReading): Importer<StatementRe
       if (reading) {
         const { fingerprint: header, settings } = reading;
         const row = { fingerprint: header, settings: JSON.stringify(settings), used_at: context.now.toISOString() };
-        await db.insertInto('statement_profile').values(row).onConflict((on) => on.column('fingerprint').doUpdateSet(row)).execute(); // prettier-ignore
+        await db
+          .insertInto('statement_profile')
+          .values(row)
+          .onConflict((on) => on.column('fingerprint').doUpdateSet(row))
+          .execute();
       }
       await refreshProposals(tx, { statementRun: run });
     },

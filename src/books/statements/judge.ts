@@ -13,7 +13,12 @@ interface Row {
   readonly reference: string;
 }
 
-const lineWords = (row: Row): LineWords => ({ id: row.id, bankId: row.bankId, reference: row.reference, words: wordsOf(row) }); // prettier-ignore
+const lineWords = (row: Row): LineWords => ({
+  id: row.id,
+  bankId: row.bankId,
+  reference: row.reference,
+  words: wordsOf(row),
+});
 
 /** How many of the file's lines are looked at for which words are common. */
 const LOOKED_AT = 20_000;

@@ -41,7 +41,8 @@ const partName = (other: ReturnType<typeof sql>) => sql`CASE x.kind
     FROM statement_line o JOIN account a ON a.id = o.account_id WHERE o.id = ${other})
   ELSE 'Invoice ' || (SELECT number FROM invoice WHERE id = x.ref_id) END`;
 
-const andMore = (count: ReturnType<typeof sql>) => sql`CASE WHEN (${count}) > 1 THEN ' and ' || ((${count}) - 1) || ' more' ELSE '' END`; // prettier-ignore
+const andMore = (count: ReturnType<typeof sql>) =>
+  sql`CASE WHEN (${count}) > 1 THEN ' and ' || ((${count}) - 1) || ' more' ELSE '' END`;
 
 const LAID = sql<string>`coalesce((
   SELECT ${partName(sql`x.ref_id`)}

@@ -97,7 +97,12 @@ const isOwn = ({ fingerprint, profile }: SniffedStatement) =>
 export function isComplete({ profile, ambiguousDates }: SniffedStatement): boolean {
   const { columns, account } = profile;
   const amount = columns.amount ?? columns.paidIn ?? columns.paidOut;
-  return !ambiguousDates && columns.booked !== undefined && amount !== undefined && (columns.account !== undefined || account !== ''); // prettier-ignore
+  return (
+    !ambiguousDates &&
+    columns.booked !== undefined &&
+    amount !== undefined &&
+    (columns.account !== undefined || account !== '')
+  );
 }
 
 async function* read(
@@ -111,7 +116,8 @@ async function* read(
   if (look && !look.saved) {
     const { columns } = profile;
     if (look.sniffed.ambiguousDates) refuseFile('dates-unclear', null);
-    if (columns.booked === undefined) refuseFile('missing-columns', 1, { expected: 'a date', found: look.sniffed.header.join(', ').slice(0, 200) }); // prettier-ignore
+    if (columns.booked === undefined)
+      refuseFile('missing-columns', 1, { expected: 'a date', found: look.sniffed.header.join(', ').slice(0, 200) });
     if (!isComplete(look.sniffed) && (columns.amount ?? columns.paidIn ?? columns.paidOut) === undefined) {
       refuseFile('missing-columns', 1, { expected: 'an amount', found: look.sniffed.header.join(', ').slice(0, 200) });
     }

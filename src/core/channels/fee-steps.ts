@@ -33,6 +33,8 @@ export class FeeSteps {
 
   /** Whether it takes nothing whatever the day is. */
   get none(): boolean {
-    return [this.first, ...this.steps.map(({ schedule }) => schedule)].every(({ rate, fixed }) => rate === 0 && fixed === 0); // prettier-ignore
+    return [this.first, ...this.steps.map(({ schedule }) => schedule)].every(
+      ({ rate, fixed }) => rate === 0 && fixed === 0,
+    );
   }
 }

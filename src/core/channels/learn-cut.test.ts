@@ -27,7 +27,10 @@ test('where several fit, the roundest is taken, and what is set stays if it is o
 
 test('a few, or none that fits nine in ten, teach nothing', () => {
   expect(learnCut(boundaries(0, 4, 5), 0)).toBeNull();
-  const scattered = [60, 400, 800, 1100, 1300, 200].map((minute, day) => ({ last: day * DAY + minute, next: day * DAY + minute + 5 })); // prettier-ignore
+  const scattered = [60, 400, 800, 1100, 1300, 200].map((minute, day) => ({
+    last: day * DAY + minute,
+    next: day * DAY + minute + 5,
+  }));
   expect(learnCut(scattered, 0)).toBeNull();
   const once = [...boundaries(600, 19, 5), { last: 20 * DAY + 900, next: 20 * DAY + 905 }];
   expect(learnCut(once, 0)).toMatchObject({ minute: 600, fit: 19, of: 20 });
@@ -35,10 +38,15 @@ test('a few, or none that fits nine in ten, teach nothing', () => {
 
 test('a cut fits exactly where some minute of that time of day lies between', () => {
   fc.assert(
-    fc.property(fc.integer({ min: 0, max: 20_000 }), fc.integer({ min: 0, max: 3_000 }), fc.integer({ min: 0, max: 1439 }), (last, gap, minute) => {
-      const next = last + gap;
-      const some = Array.from({ length: gap }, (_, n) => last + 1 + n).some((at) => at % DAY === minute);
-      expect(cutFits({ last, next }, minute)).toBe(some);
-    }), // prettier-ignore
+    fc.property(
+      fc.integer({ min: 0, max: 20_000 }),
+      fc.integer({ min: 0, max: 3_000 }),
+      fc.integer({ min: 0, max: 1439 }),
+      (last, gap, minute) => {
+        const next = last + gap;
+        const some = Array.from({ length: gap }, (_, n) => last + 1 + n).some((at) => at % DAY === minute);
+        expect(cutFits({ last, next }, minute)).toBe(some);
+      },
+    ),
   );
 });

@@ -16,7 +16,8 @@ test('the schedule that fees were charged by is found again, to the cent', () =>
         const learnt = learnFees(charged(grosses, schedule(rate, fixed)))!;
         expect(learnt.fit).toBe(grosses.length);
         // What fits all of them says the same of every amount among them, if it is not the very one.
-        for (const gross of grosses) expect(feeOf(minor(gross), learnt.schedule)).toBe(feeOf(minor(gross), schedule(rate, fixed))); // prettier-ignore
+        for (const gross of grosses)
+          expect(feeOf(minor(gross), learnt.schedule)).toBe(feeOf(minor(gross), schedule(rate, fixed)));
       },
     ),
     { numRuns: 60 },
@@ -29,7 +30,11 @@ test('a few that were charged otherwise do not turn it, and are not among what f
     { gross: minor(10_000), fee: minor(999) },
     { gross: minor(5_000), fee: minor(0) },
   ];
-  expect(learnFees([...charged(grosses, schedule(190, 25)), ...odd])).toEqual({ schedule: schedule(190, 25), fit: 60, of: 62 }); // prettier-ignore
+  expect(learnFees([...charged(grosses, schedule(190, 25)), ...odd])).toEqual({
+    schedule: schedule(190, 25),
+    fit: 60,
+    of: 62,
+  });
 });
 
 test('of equal amounts the rounder schedule; of too few, or of refunds, none', () => {

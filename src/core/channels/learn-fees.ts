@@ -62,7 +62,11 @@ export function learnFees(all: readonly ChargedFee[]): LearntFees | null {
   }
   // The line goes through all of a table of prices where they are few; then only round ones can be told from others.
   if (new Set(charged.map(({ gross }) => gross)).size < 3) {
-    for (let r = 0; r <= 500; r += 10) candidates.push({ rate: r as BasisPoints, fixed: Math.round(charged[0]!.fee - (charged[0]!.gross * r) / 10_000) as Minor }); // prettier-ignore
+    for (let r = 0; r <= 500; r += 10)
+      candidates.push({
+        rate: r as BasisPoints,
+        fixed: Math.round(charged[0]!.fee - (charged[0]!.gross * r) / 10_000) as Minor,
+      });
   }
   for (const schedule of candidates) {
     if (schedule.fixed < 0) continue;

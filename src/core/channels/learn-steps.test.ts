@@ -85,7 +85,9 @@ describe('what a channel charges otherwise', () => {
     const odd = sums.map((sum, n) => (n === 7 ? { ...sum, fee: minor(sum.fee + 4_210) } : sum));
     expect(learnSteps(odd, AGREED)).toEqual([]);
     const dearer = schedule(220, 25);
-    const changed = sumsOf(SHAPE, changing([10, dearer])).map((sum, n) => (n === 15 ? { ...sum, fee: minor(sum.fee - 300) } : sum)); // prettier-ignore
+    const changed = sumsOf(SHAPE, changing([10, dearer])).map((sum, n) =>
+      n === 15 ? { ...sum, fee: minor(sum.fee - 300) } : sum,
+    );
     expect(learnSteps(changed, AGREED)).toEqual([{ since: '2026-09-11', schedule: dearer, fit: 9, of: 10 }]);
   });
 
@@ -114,7 +116,12 @@ describe('what a channel charges otherwise', () => {
   });
 
   test('any change to a rate that people agree on is found, whatever the amounts, and nothing else is', () => {
-    const shape = fc.record({ perDay: fc.integer({ min: 6, max: 40 }), late: fc.constantFrom(0, 0, 3), days: fc.integer({ min: 14, max: 30 }), seed: fc.nat(10_000) }); // prettier-ignore
+    const shape = fc.record({
+      perDay: fc.integer({ min: 6, max: 40 }),
+      late: fc.constantFrom(0, 0, 3),
+      days: fc.integer({ min: 14, max: 30 }),
+      seed: fc.nat(10_000),
+    });
     const rate = fc.integer({ min: 10, max: 70 }).map((n) => n * 5);
     fc.assert(
       fc.property(
@@ -141,7 +148,12 @@ describe('what a channel charges otherwise', () => {
     const order = fc.shuffledSubarray([...sums.keys()], { minLength: sums.length });
     fc.assert(
       fc.property(order, (keys) => {
-        expect(learnSteps(keys.map((key) => sums[key]!), AGREED)).toEqual(learnSteps(sums, AGREED)); // prettier-ignore
+        expect(
+          learnSteps(
+            keys.map((key) => sums[key]!),
+            AGREED,
+          ),
+        ).toEqual(learnSteps(sums, AGREED));
       }),
       { numRuns: 30 },
     );
@@ -149,7 +161,11 @@ describe('what a channel charges otherwise', () => {
 });
 
 describe('what is in force on a day', () => {
-  const step = (since: string, rate: number): FeeStep => ({ since: plainDate(since), schedule: schedule(rate, 0), learnt: false }); // prettier-ignore
+  const step = (since: string, rate: number): FeeStep => ({
+    since: plainDate(since),
+    schedule: schedule(rate, 0),
+    learnt: false,
+  });
   const steps = new FeeSteps(AGREED, [step('2026-10-01', 220), step('2026-09-10', 200)]);
 
   test.each([

@@ -36,7 +36,8 @@ const total = ({ receipts }: ChargedSum, schedule: FeeSchedule): number =>
 
 const fits = (sum: ChargedSum, schedule: FeeSchedule) => total(sum, schedule) === sum.fee;
 
-const lastDay = ({ receipts }: ChargedSum) => receipts.reduce((last, { day }) => (day > last ? day : last), receipts[0]!.day); // prettier-ignore
+const lastDay = ({ receipts }: ChargedSum) =>
+  receipts.reduce((last, { day }) => (day > last ? day : last), receipts[0]!.day);
 const daysOf = ({ receipts }: ChargedSum) => [...new Set(receipts.map(({ day }) => day))].sort();
 
 /** A sum with what a schedule comes to before each fee is rounded. */
@@ -79,11 +80,13 @@ function scheduleOf(sums: readonly ChargedSum[]): { readonly schedule: FeeSchedu
     const round = rate % ROUND_RATE === 0;
     for (let fixed = Math.max(0, middle - FIXED_AROUND); fixed <= middle + FIXED_AROUND; fixed++) {
       const schedule = { rate: rate as BasisPoints, fixed: fixed as Minor };
-      const enough = (fit: number) => round ? fit >= FEWEST && fit >= sums.length - 1 : fit >= FEWEST_UNROUND && fit === sums.length; // prettier-ignore
+      const enough = (fit: number) =>
+        round ? fit >= FEWEST && fit >= sums.length - 1 : fit >= FEWEST_UNROUND && fit === sums.length;
       if (!enough(fitting(all, (one) => near(one, schedule)))) continue;
       const fit = fitting(all, ({ sum }) => fits(sum, schedule));
       if (!enough(fit)) continue;
-      if (best === null || fit > best.fit || (fit === best.fit && roundness(schedule) > roundness(best.schedule))) best = { schedule, fit }; // prettier-ignore
+      if (best === null || fit > best.fit || (fit === best.fit && roundness(schedule) > roundness(best.schedule)))
+        best = { schedule, fit };
     }
   }
   return best;
@@ -122,7 +125,8 @@ export function learnSteps(all: readonly ChargedSum[], first: FeeSchedule): Lear
     current = found.schedule;
     // All that follows until it fits no more for longer than a single sum.
     let end = at + 1;
-    while (end < sums.length && (fits(sums[end]!, current) || (end + 1 < sums.length && fits(sums[end + 1]!, current)))) end++; // prettier-ignore
+    while (end < sums.length && (fits(sums[end]!, current) || (end + 1 < sums.length && fits(sums[end + 1]!, current))))
+      end++;
     const held = sums.slice(at, end);
     steps.push({ since, schedule: current, fit: held.filter((sum) => fits(sum, current)).length, of: held.length });
     at = end - 1;

@@ -15,7 +15,8 @@ test.each([
 });
 
 test('a debit bureau collects debits and has them returned; what is given back is a refund everywhere', () => {
-  const words = (byDebit: boolean) => (['receipt', 'refund', 'chargeback'] as const).map((kind) => movementWord(kind, byDebit)); // prettier-ignore
+  const words = (byDebit: boolean) =>
+    (['receipt', 'refund', 'chargeback'] as const).map((kind) => movementWord(kind, byDebit));
   expect(words(false)).toEqual(['Receipt', 'Refund', 'Chargeback']);
   expect(words(true)).toEqual(['Debit', 'Refund', 'Returned debit']);
 });

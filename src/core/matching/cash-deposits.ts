@@ -40,7 +40,9 @@ function speaksFor(box: CashBox, text: string): boolean {
   const wording = wordingOf(text);
   if (wording !== '' && box.wordings.has(wording)) return true;
   const words = new Set(normaliseText(text).split(' '));
-  return normaliseText(box.name).split(' ').some((word) => word.length >= 4 && !/\d/.test(word) && words.has(word)); // prettier-ignore
+  return normaliseText(box.name)
+    .split(' ')
+    .some((word) => word.length >= 4 && !/\d/.test(word) && words.has(word));
 }
 
 /** What may have been banked together: all that was on hand at the end of a day, or what came in on some days up to it. */
@@ -88,7 +90,18 @@ function claimOf(line: DepositLine, box: CashBox, counted: Counted, spoken: bool
     sure: spoken || (whole && gap === 0),
     takes: days.map((day) => `cash/${box.account}/${day}`),
     way: {
-      parts: [{ kind: 'account', id: box.account, amount, dimensions: {}, taxCode: null, rule: null, ruleId: null, payer: null }], // prettier-ignore
+      parts: [
+        {
+          kind: 'account',
+          id: box.account,
+          amount,
+          dimensions: {},
+          taxCode: null,
+          rule: null,
+          ruleId: null,
+          payer: null,
+        },
+      ],
       ...(gap !== 0 && { restTo: box.differences! }),
       reasons: [
         from === null

@@ -26,7 +26,11 @@ export function weighClaims(claims: readonly Claim[]): Map<number, Proposal> {
       const [one] = sure;
       const alone = sure.length === 1 && one!.takes.every((key) => sureOf.get(key) === 1);
       const others = own.filter((claim) => !alone || claim !== one).map(({ way }) => way);
-      if (alone) return [line, { line, certainty: 'probable', laid: one!.way, reasons: [], others: others.slice(0, MOST_SHOWN) }]; // prettier-ignore
+      if (alone)
+        return [
+          line,
+          { line, certainty: 'probable', laid: one!.way, reasons: [], others: others.slice(0, MOST_SHOWN) },
+        ];
       const reasons: Reason[] = [{ kind: 'near', count: own.length }];
       return [line, { line, certainty: 'open', laid: null, reasons, others: others.slice(0, MOST_SHOWN) }];
     }),

@@ -1,15 +1,29 @@
 import fc from 'fast-check';
 import { settleConflicts, type Certainty, type ProposedPart, type Proposal } from '.';
 
-const laid = (line: number, certainty: Certainty, ...parts: ProposedPart[]): Proposal => ({ line, certainty, laid: { parts, reasons: [] }, reasons: [], others: [] }); // prettier-ignore
+const laid = (line: number, certainty: Certainty, ...parts: ProposedPart[]): Proposal => ({
+  line,
+  certainty,
+  laid: { parts, reasons: [] },
+  reasons: [],
+  others: [],
+});
 const receipt = (id: number): ProposedPart => ({ kind: 'receipt', id });
 const told = (proposals: readonly Proposal[]) => settleConflicts(proposals).map(({ certainty }) => certainty);
 
 test('the surer keeps what two lay; as sure as each other, neither does', () => {
-  expect(told([laid(1, 'proven', receipt(1)), laid(2, 'probable', receipt(1), receipt(2))])).toEqual(['proven', 'open']); // prettier-ignore
+  expect(told([laid(1, 'proven', receipt(1)), laid(2, 'probable', receipt(1), receipt(2))])).toEqual([
+    'proven',
+    'open',
+  ]);
   const both = settleConflicts([laid(1, 'probable', receipt(1)), laid(2, 'probable', receipt(1))]);
   expect(both).toMatchObject([
-    { certainty: 'open', laid: null, reasons: [{ kind: 'claimed-twice', what: 'receipt' }], others: [{ parts: [receipt(1)] }] }, // prettier-ignore
+    {
+      certainty: 'open',
+      laid: null,
+      reasons: [{ kind: 'claimed-twice', what: 'receipt' }],
+      others: [{ parts: [receipt(1)] }],
+    },
     { certainty: 'open', laid: null },
   ]);
 });
@@ -35,7 +49,12 @@ test('an invoice may be shared, as far as it is open, and an account is no thing
       payer: null,
     },
   ];
-  expect(told(shared.flatMap((part) => [laid(1, 'proven', part), laid(2, 'probable', part)]))).toEqual(['proven', 'probable', 'proven', 'probable']); // prettier-ignore
+  expect(told(shared.flatMap((part) => [laid(1, 'proven', part), laid(2, 'probable', part)]))).toEqual([
+    'proven',
+    'probable',
+    'proven',
+    'probable',
+  ]);
 });
 
 test('whatever is laid, nothing is laid twice afterwards, and the order does not matter', () => {

@@ -64,7 +64,13 @@ export function claimConverted(
                 ? [{ kind: 'foreign-in-text', currency: payout.currency, amount: payout.foreign } as const]
                 : []),
               { kind: 'arrived', lag, usual: payout.usualLag },
-              { kind: 'converted', currency: payout.currency, foreign: payout.foreign, amount: line.amount, carried: payout.carried }, // prettier-ignore
+              {
+                kind: 'converted',
+                currency: payout.currency,
+                foreign: payout.foreign,
+                amount: line.amount,
+                carried: payout.carried,
+              },
             ],
           },
         },

@@ -1,14 +1,53 @@
 import { plainDate } from '../calendar';
 import { minor } from '../money';
-import { claimPools, dayNumber, NameFinder, proposeDirect, proposeInvoices, proposePayouts, referenceKey, referenceKeysIn, weighClaims, type DirectReceipt, type LineWithText, type OpenInvoice, type SweepChannel } from '.'; // prettier-ignore
+import {
+  claimPools,
+  dayNumber,
+  NameFinder,
+  proposeDirect,
+  proposeInvoices,
+  proposePayouts,
+  referenceKey,
+  referenceKeysIn,
+  weighClaims,
+  type DirectReceipt,
+  type LineWithText,
+  type OpenInvoice,
+  type SweepChannel,
+} from '.';
 
 const calendar = { holidays: new Set<never>() };
-const names = new NameFinder([{ payer: 1, name: 'Anna Berg' }, { payer: 2, name: 'Ben Dahl' }]); // prettier-ignore
+const names = new NameFinder([
+  { payer: 1, name: 'Anna Berg' },
+  { payer: 2, name: 'Ben Dahl' },
+]);
 const day = (n: number) => plainDate(`2026-11-${String(n).padStart(2, '0')}`);
-const line = (id: number, n: number, amount: number, text = ''): LineWithText => ({ id, account: 1, date: day(n), amount: minor(amount), text, keys: referenceKeysIn(text) }); // prettier-ignore
-const receipt = (id: number, n: number, amount: number, payer: number | null, key = `TR-${1000 + id}`): DirectReceipt => ({ id, account: 1, day: day(n), amount: minor(amount), name: key, keys: [referenceKey(key)], payer }); // prettier-ignore
+const line = (id: number, n: number, amount: number, text = ''): LineWithText => ({
+  id,
+  account: 1,
+  date: day(n),
+  amount: minor(amount),
+  text,
+  keys: referenceKeysIn(text),
+});
+const receipt = (
+  id: number,
+  n: number,
+  amount: number,
+  payer: number | null,
+  key = `TR-${1000 + id}`,
+): DirectReceipt => ({
+  id,
+  account: 1,
+  day: day(n),
+  amount: minor(amount),
+  name: key,
+  keys: [referenceKey(key)],
+  payer,
+});
 const of = (lines: LineWithText[], receipts: DirectReceipt[]) => proposeDirect(lines, receipts, names, calendar);
-const told = (found: ReturnType<typeof of>) => Object.fromEntries([...found].map(([id, { certainty, laid }]) => [id, [certainty, laid?.parts[0]!.id ?? null]])); // prettier-ignore
+const told = (found: ReturnType<typeof of>) =>
+  Object.fromEntries([...found].map(([id, { certainty, laid }]) => [id, [certainty, laid?.parts[0]!.id ?? null]]));
 
 describe('a deposit that is one receipt', () => {
   test('is proven by its reference, probable by its payer, and nothing by its amount alone', () => {
@@ -29,7 +68,10 @@ describe('a deposit that is one receipt', () => {
     const both = [receipt(1, 4, 700, 1), receipt(2, 4, 700, 1)];
     expect(told(of([line(1, 5, 700, 'ANNA BERG')], both))).toEqual({ 1: ['open', null] });
     expect(told(of([line(1, 5, 700, 'ANNA BERG TR1002')], both))).toEqual({ 1: ['proven', 2] });
-    expect(told(of([line(1, 5, 700, 'ANNA BERG'), line(2, 5, 700, 'ANNA BERG')], [both[0]!]))).toEqual({ 1: ['open', null], 2: ['open', null] }); // prettier-ignore
+    expect(told(of([line(1, 5, 700, 'ANNA BERG'), line(2, 5, 700, 'ANNA BERG')], [both[0]!]))).toEqual({
+      1: ['open', null],
+      2: ['open', null],
+    });
   });
 
   test('a payer’s is near in time, a named one may be old; another bank’s is none', () => {
@@ -40,9 +82,24 @@ describe('a deposit that is one receipt', () => {
 });
 
 describe('numbers that are bare or one letter off', () => {
-  const invoice = (id: number, number: string, open: number, payer = 1): OpenInvoice => ({ id, payer, number, key: referenceKey(number), due: day(id), open: minor(open), early: null }); // prettier-ignore
-  const explain = (text: string, amount: number, invoices: OpenInvoice[]) => proposeInvoices([{ ...line(1, 20, amount, text), details: [] }], invoices, names)[0]!; // prettier-ignore
-  const five = [invoice(1, 'KS-2034', 100), invoice(2, 'KS-2036', 200), invoice(3, 'KS-2055', 400), invoice(4, 'KS-2083', 800), invoice(5, 'KS-2091', 100)]; // prettier-ignore
+  const invoice = (id: number, number: string, open: number, payer = 1): OpenInvoice => ({
+    id,
+    payer,
+    number,
+    key: referenceKey(number),
+    due: day(id),
+    open: minor(open),
+    early: null,
+  });
+  const explain = (text: string, amount: number, invoices: OpenInvoice[]) =>
+    proposeInvoices([{ ...line(1, 20, amount, text), details: [] }], invoices, names)[0]!;
+  const five = [
+    invoice(1, 'KS-2034', 100),
+    invoice(2, 'KS-2036', 200),
+    invoice(3, 'KS-2055', 400),
+    invoice(4, 'KS-2083', 800),
+    invoice(5, 'KS-2091', 100),
+  ];
 
   test('three of five by bare numbers, one with a typo', () => {
     const found = explain('ANNA BERG 2034 2036 2038 THANKS', 1_100, five);
@@ -64,28 +121,55 @@ describe('numbers that are bare or one letter off', () => {
 });
 
 test('of payouts of one amount, the one whose id is one letter off is probable; if two lines are near, none is', () => {
-  const payout = (id: number) => ({ id, reference: `P-${id}`, key: `P${id}`, left: day(2), net: minor(500), account: 1, usualLag: 2 }); // prettier-ignore
+  const payout = (id: number) => ({
+    id,
+    reference: `P-${id}`,
+    key: `P${id}`,
+    left: day(2),
+    net: minor(500),
+    account: 1,
+    usualLag: 2,
+  });
   const habit = { slack: 1, farthest: 8 };
   const propose = (lines: LineWithText[]) => proposePayouts(lines, [payout(2231), payout(2310)], calendar, habit);
-  expect(propose([line(1, 4, 500, 'CD P-2213')])[0]).toMatchObject({ certainty: 'probable', laid: { parts: [{ id: 2231 }] } }); // prettier-ignore
-  expect(propose([line(1, 4, 500, 'CD P-2213'), line(2, 4, 500, 'CD P-2321')]).map(({ certainty }) => certainty)).toEqual(['open', 'open']); // prettier-ignore
+  expect(propose([line(1, 4, 500, 'CD P-2213')])[0]).toMatchObject({
+    certainty: 'probable',
+    laid: { parts: [{ id: 2231 }] },
+  });
+  expect(
+    propose([line(1, 4, 500, 'CD P-2213'), line(2, 4, 500, 'CD P-2321')]).map(({ certainty }) => certainty),
+  ).toEqual(['open', 'open']);
 });
 
 describe('a small pool', () => {
   const pool = (nets: number[], more: Partial<SweepChannel> = {}): SweepChannel => ({
     name: 'Counter',
-    receipts: { count: nets.length, id: Int32Array.from(nets, (_, n) => n + 1), day: new Int32Array(nets.length).fill(dayNumber(day(2))), net: Float64Array.from(nets), taken: new Uint8Array(nets.length) }, // prettier-ignore
+    receipts: {
+      count: nets.length,
+      id: Int32Array.from(nets, (_, n) => n + 1),
+      day: new Int32Array(nets.length).fill(dayNumber(day(2))),
+      net: Float64Array.from(nets),
+      taken: new Uint8Array(nets.length),
+    },
     habit: { shortestLag: 0, longestLag: 5, longestSpan: 7 },
     facts: null,
     feesKnown: true,
     ...more,
   });
-  const claim = (nets: number[], amount: number, more: Partial<SweepChannel> = {}) => [...weighClaims(claimPools([{ id: 1, day: dayNumber(day(5)), amount: minor(amount) }], pool(nets, more))).values()]; // prettier-ignore
+  const claim = (nets: number[], amount: number, more: Partial<SweepChannel> = {}) => [
+    ...weighClaims(claimPools([{ id: 1, day: dayNumber(day(5)), amount: minor(amount) }], pool(nets, more))).values(),
+  ];
 
   test('one set of a few is probable, and says how many were searched', () => {
     const [found] = claim([101, 203, 407, 811], 912);
     expect([found!.certainty, found!.laid!.parts.map(({ id }) => id)]).toEqual(['probable', [1, 4]]);
-    expect(found!.laid!.reasons[0]).toEqual({ kind: 'some-of-pool', channel: 'Counter', count: 2, searched: 4, only: true }); // prettier-ignore
+    expect(found!.laid!.reasons[0]).toEqual({
+      kind: 'some-of-pool',
+      channel: 'Counter',
+      count: 2,
+      searched: 4,
+      only: true,
+    });
   });
 
   test.each([
@@ -99,7 +183,12 @@ describe('a small pool', () => {
 
   test('nothing of what is taken, too late or too many is looked at', () => {
     expect(claim([101, 203], 304, { habit: { shortestLag: 0, longestLag: 1, longestSpan: 1 } })).toEqual([]);
-    expect(claim(Array.from({ length: 25 }, (_, n) => 101 + n), 205)).toEqual([]); // prettier-ignore
+    expect(
+      claim(
+        Array.from({ length: 25 }, (_, n) => 101 + n),
+        205,
+      ),
+    ).toEqual([]);
     const taken = pool([101, 203]);
     taken.receipts.taken[0] = 1;
     expect(claimPools([{ id: 1, day: dayNumber(day(5)), amount: minor(304) }], taken)).toEqual([]);

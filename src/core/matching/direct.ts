@@ -53,7 +53,10 @@ export function proposeDirect(
   names: NameFinder,
   calendar: WorkingCalendar,
 ): Map<number, Proposal> {
-  const byAmount = groupBy([...receipts].sort((a, b) => a.id - b.id), ({ amount }) => amount as number); // prettier-ignore
+  const byAmount = groupBy(
+    [...receipts].sort((a, b) => a.id - b.id),
+    ({ amount }) => amount as number,
+  );
   const fits = [...lines]
     .sort((a, b) => a.id - b.id)
     .flatMap((line) => {
@@ -66,7 +69,10 @@ export function proposeDirect(
         const named = receipt.keys.find((key) => line.keys.has(key)) ?? null;
         const payer = (receipt.payer !== null && said.get(receipt.payer)) || null;
         if (named === null && (lag > LATEST || lag < EARLIEST)) return [];
-        const near = named === null && payer !== null ? (receipt.keys.map((key) => nearOne(line.keys, key)).find(Boolean) ?? null) : null; // prettier-ignore
+        const near =
+          named === null && payer !== null
+            ? (receipt.keys.map((key) => nearOne(line.keys, key)).find(Boolean) ?? null)
+            : null;
         return named === null && payer === null ? [] : [{ line, receipt, named, near, payer, lag }];
       });
     });
@@ -79,10 +85,26 @@ export function proposeDirect(
   return new Map(
     [...ofLine].map(([id, own]): [number, Proposal] => {
       const [one, ...rivals] = best(own);
-      const alone = rivals.length === 0 && best(ofReceipt.get(one!.receipt.id)!).length === 1 && best(ofReceipt.get(one!.receipt.id)!)[0] === one; // prettier-ignore
+      const alone =
+        rivals.length === 0 &&
+        best(ofReceipt.get(one!.receipt.id)!).length === 1 &&
+        best(ofReceipt.get(one!.receipt.id)!)[0] === one;
       const others = own.filter((fit) => !alone || fit !== one).map(wayOf);
-      if (alone) return [id, { line: id, certainty: one!.named !== null ? 'proven' : 'probable', laid: wayOf(one!), reasons: [], others }]; // prettier-ignore
-      return [id, { line: id, certainty: 'open', laid: null, reasons: [{ kind: 'several-fit', count: own.length, searched: own.length }], others }]; // prettier-ignore
+      if (alone)
+        return [
+          id,
+          { line: id, certainty: one!.named !== null ? 'proven' : 'probable', laid: wayOf(one!), reasons: [], others },
+        ];
+      return [
+        id,
+        {
+          line: id,
+          certainty: 'open',
+          laid: null,
+          reasons: [{ kind: 'several-fit', count: own.length, searched: own.length }],
+          others,
+        },
+      ];
     }),
   );
 }

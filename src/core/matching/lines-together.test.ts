@@ -8,12 +8,33 @@ const OWN = [
   { account: 1, number: 'IE29 SKER 9311 5212 3456 78', name: '1010 Current account' },
   { account: 2, number: 'IE64 SKER 9311 5200 0012 34', name: '1020 Savings' },
 ];
-const line = (id: number, account: number, date: string, amount: number, text = ''): LineWithText => ({ id, account, date: plainDate(date), amount: minor(amount), text, keys: referenceKeysIn(text) }); // prettier-ignore
-const payout = (id: number, left: string, net: number): PayoutOfChannel => ({ id, reference: `P-${id}`, key: referenceKey(`P-${id}`), left: plainDate(left), net: minor(net), account: 1, usualLag: 2, channel: 1 }); // prettier-ignore
+const line = (id: number, account: number, date: string, amount: number, text = ''): LineWithText => ({
+  id,
+  account,
+  date: plainDate(date),
+  amount: minor(amount),
+  text,
+  keys: referenceKeysIn(text),
+});
+const payout = (id: number, left: string, net: number): PayoutOfChannel => ({
+  id,
+  reference: `P-${id}`,
+  key: referenceKey(`P-${id}`),
+  left: plainDate(left),
+  net: minor(net),
+  account: 1,
+  usualLag: 2,
+  channel: 1,
+});
 const of = (lines: LineWithText[], payouts: PayoutOfChannel[] = []) =>
   proposeLines(lines, OWN, payouts, calendar, habit);
 const told = (found: ReturnType<typeof of>) =>
-  Object.fromEntries([...found].map(([id, { certainty, laid, others }]) => [id, [certainty, laid?.parts.map((part) => `${part.kind} ${part.id}`).join(', ') ?? others.length]])); // prettier-ignore
+  Object.fromEntries(
+    [...found].map(([id, { certainty, laid, others }]) => [
+      id,
+      [certainty, laid?.parts.map((part) => `${part.kind} ${part.id}`).join(', ') ?? others.length],
+    ]),
+  );
 
 describe('a transfer between own accounts', () => {
   const out = line(1, 1, '2026-11-02', -50_000, 'TO SAVINGS');
@@ -21,7 +42,12 @@ describe('a transfer between own accounts', () => {
 
   test('is proven where the text names the other account, in however many pieces; each end gets the other', () => {
     expect(told(of([out, named]))).toEqual({ 1: ['proven', 'line 2'], 2: ['proven', 'line 1'] });
-    expect(of([out, named]).get(2)!.laid!.reasons[0]).toEqual({ kind: 'between-own', from: '1010 Current account', to: '1020 Savings', days: 1 }); // prettier-ignore
+    expect(of([out, named]).get(2)!.laid!.reasons[0]).toEqual({
+      kind: 'between-own',
+      from: '1010 Current account',
+      to: '1020 Savings',
+      days: 1,
+    });
   });
 
   test('without a name it is only possible', () => {
@@ -47,7 +73,11 @@ describe('a transfer between own accounts', () => {
 
   test('of several, the one that is named alone is meant', () => {
     const unnamed = line(3, 2, '2026-11-03', 50_000, 'CASH');
-    expect(told(of([out, unnamed, named]))).toEqual({ 1: ['proven', 'line 2'], 2: ['proven', 'line 1'], 3: ['open', 1] }); // prettier-ignore
+    expect(told(of([out, unnamed, named]))).toEqual({
+      1: ['proven', 'line 2'],
+      2: ['proven', 'line 1'],
+      3: ['open', 1],
+    });
   });
 });
 

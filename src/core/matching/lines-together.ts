@@ -87,7 +87,8 @@ function halves(
   const known = new Set(payouts.map(({ key }) => key));
   for (const list of byAccount.values()) {
     list.sort((a, b) => a.date.localeCompare(b.date) || a.id - b.id);
-    for (const line of list) for (const key of line.keys) if (known.has(key)) byKey.set(key, [...(byKey.get(key) ?? []), line]); // prettier-ignore
+    for (const line of list)
+      for (const key of line.keys) if (known.has(key)) byKey.set(key, [...(byKey.get(key) ?? []), line]);
   }
   const byAmount = new Map(
     [...byAccount].map(([account, list]) => [account, groupBy(list, ({ amount }) => amount as number)]),
@@ -96,7 +97,10 @@ function halves(
     const own = byAccount.get(payout.account) ?? [];
     const first = firstNotBefore(own, ({ date }) => date < payout.left);
     const end = firstNotBefore(own, ({ date }) => workingDaysBetween(payout.left, date, calendar) <= habit.farthest);
-    const inTime = ({ account, date }: LineWithText) => account === payout.account && date >= payout.left && workingDaysBetween(payout.left, date, calendar) <= habit.farthest; // prettier-ignore
+    const inTime = ({ account, date }: LineWithText) =>
+      account === payout.account &&
+      date >= payout.left &&
+      workingDaysBetween(payout.left, date, calendar) <= habit.farthest;
     // Where many deposits are about, two that come to a payout by accident are common: only such as name it are looked at.
     const looked = end - first <= MOST_UNNAMED ? own.slice(first, end) : (byKey.get(payout.key) ?? []).filter(inTime);
     const partners = byAmount.get(payout.account);
@@ -156,7 +160,9 @@ export function proposeLines(
       const one = chosen(id);
       const partner = one && (one.pair.line.id === id ? one.pair.other.id : one.pair.line.id);
       if (one && chosen(partner!)?.pair === one.pair) {
-        const sure = one.way.reasons.some((reason) => reason.kind === 'account-in-text' || (reason.kind === 'payout-in-parts' && reason.both)); // prettier-ignore
+        const sure = one.way.reasons.some(
+          (reason) => reason.kind === 'account-in-text' || (reason.kind === 'payout-in-parts' && reason.both),
+        );
         const others = ways.filter((way) => way !== one).map(({ way }) => way);
         return [id, { line: id, certainty: sure ? 'proven' : 'probable', laid: one.way, reasons: [], others }];
       }

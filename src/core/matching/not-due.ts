@@ -33,7 +33,8 @@ export function notDueYet(
     const called = normaliseText(name);
     const named = called.length >= SHORTEST_NAME && words.includes(` ${called} `);
     if (!named && !(wording !== '' && wordings.has(wording))) continue;
-    if (upTo === null || addWorkingDays(upTo, usualLag, calendar) < line.date) return { kind: 'not-known-yet', channel: name, upTo }; // prettier-ignore
+    if (upTo === null || addWorkingDays(upTo, usualLag, calendar) < line.date)
+      return { kind: 'not-known-yet', channel: name, upTo };
   }
   return null;
 }

@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { plainDate } from '../calendar';
 import { minor } from '../money';
-import { dayOfNumber, LineSet, proposePayouts, proposeSweeps, type LineToExplain, type PayoutInTransit, type SweepChannel } from '.'; // prettier-ignore
+import {
+  dayOfNumber,
+  LineSet,
+  proposePayouts,
+  proposeSweeps,
+  type LineToExplain,
+  type PayoutInTransit,
+  type SweepChannel,
+} from '.';
 
 /** Slow and by the definitions: every way to explain a small world is gone through, and the engine is held against it. */
 
@@ -43,7 +51,8 @@ function runsOf(receipts: readonly Receipt[], line: Line): Run[] {
       between = 0;
       sum += net;
       const lag = line.day - day;
-      const inTime = lag >= HABIT.shortestLag && lag <= HABIT.longestLag && day - receipts[from]!.day <= HABIT.longestSpan; // prettier-ignore
+      const inTime =
+        lag >= HABIT.shortestLag && lag <= HABIT.longestLag && day - receipts[from]!.day <= HABIT.longestSpan;
       if (sum === line.amount && inTime) runs.push([from, to]);
     }
   }
@@ -76,7 +85,9 @@ test('a run that is laid is one by the definitions; proven is all between known 
   const seen = { laid: 0, proven: 0 };
   fc.assert(
     fc.property(world, ({ widest, payouts, missing, stray }) => {
-      const all = payouts.flatMap(({ nets, known }, day) => nets.map((net): Receipt => ({ day: FIRST + day, net: 1 + (net % widest), taken: known, of: day }))); // prettier-ignore
+      const all = payouts.flatMap(({ nets, known }, day) =>
+        nets.map((net): Receipt => ({ day: FIRST + day, net: 1 + (net % widest), taken: known, of: day })),
+      );
       const lines: Line[] = payouts.flatMap(({ nets, known, lag }, day) => {
         const amount = nets.reduce((sum, net) => sum + 1 + (net % widest), 0);
         return known ? [] : [{ day: FIRST + day + lag, amount, of: day }];
@@ -139,11 +150,27 @@ describe('payouts', () => {
     let pairings = 0;
     fc.assert(
       fc.property(small, ({ lines: days, payouts: nets }) => {
-        const lines = days.map(({ day, amount }, id): LineToExplain => ({ id, account: 1, date: at(day), amount: minor(amount), keys: new Set() })); // prettier-ignore
-        const payouts = nets.map(({ day, net }, id): PayoutInTransit => ({ id, reference: `P-${id}`, key: `P${id}`, left: at(day), net: minor(net), account: 1, usualLag: 1 })); // prettier-ignore
+        const lines = days.map(({ day, amount }, id): LineToExplain => ({
+          id,
+          account: 1,
+          date: at(day),
+          amount: minor(amount),
+          keys: new Set(),
+        }));
+        const payouts = nets.map(({ day, net }, id): PayoutInTransit => ({
+          id,
+          reference: `P-${id}`,
+          key: `P${id}`,
+          left: at(day),
+          net: minor(net),
+          account: 1,
+          usualLag: 1,
+        }));
         const lagOf = (line: LineToExplain, payout: PayoutInTransit) => workingDays(payout.left, line.date);
-        const fits = (line: LineToExplain, payout: PayoutInTransit) => line.amount === payout.net && lagOf(line, payout) >= 0 && lagOf(line, payout) <= habit.farthest; // prettier-ignore
-        const usual = (line: LineToExplain, payout: PayoutInTransit) => fits(line, payout) && Math.abs(lagOf(line, payout) - 1) <= habit.slack; // prettier-ignore
+        const fits = (line: LineToExplain, payout: PayoutInTransit) =>
+          line.amount === payout.net && lagOf(line, payout) >= 0 && lagOf(line, payout) <= habit.farthest;
+        const usual = (line: LineToExplain, payout: PayoutInTransit) =>
+          fits(line, payout) && Math.abs(lagOf(line, payout) - 1) <= habit.slack;
         for (const { line: id, certainty, laid } of proposePayouts(lines, payouts, calendar, habit)) {
           const line = lines[id]!;
           const own = payouts.filter((payout) => fits(line, payout));
@@ -218,8 +245,11 @@ function perfect(
   if (!line) return [new Map()];
   return payouts
     .filter((payout) => fits(line, payout))
-    .flatMap(
-      (payout) =>
-      perfect(rest, payouts.filter((other) => other !== payout), fits).map((way) => new Map([...way, [line.id, payout.id]])), // prettier-ignore
+    .flatMap((payout) =>
+      perfect(
+        rest,
+        payouts.filter((other) => other !== payout),
+        fits,
+      ).map((way) => new Map([...way, [line.id, payout.id]])),
     );
 }

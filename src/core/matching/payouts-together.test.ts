@@ -4,8 +4,24 @@ import { proposeTogether, referenceKey, referenceKeysIn, type LineToExplain, typ
 
 const calendar = { holidays: new Set<never>() };
 const habit = { slack: 1, farthest: 8 };
-const payout = (id: number, left: string, net: number, more: Partial<PayoutOfChannel> = {}): PayoutOfChannel => ({ id, reference: `P-${id}`, key: referenceKey(`P-${id}`), left: plainDate(left), net: minor(net), account: 1, usualLag: 2, channel: 1, ...more }); // prettier-ignore
-const line = (id: number, date: string, amount: number, text = ''): LineToExplain => ({ id, date: plainDate(date), amount: minor(amount), account: 1, keys: referenceKeysIn(text) }); // prettier-ignore
+const payout = (id: number, left: string, net: number, more: Partial<PayoutOfChannel> = {}): PayoutOfChannel => ({
+  id,
+  reference: `P-${id}`,
+  key: referenceKey(`P-${id}`),
+  left: plainDate(left),
+  net: minor(net),
+  account: 1,
+  usualLag: 2,
+  channel: 1,
+  ...more,
+});
+const line = (id: number, date: string, amount: number, text = ''): LineToExplain => ({
+  id,
+  date: plainDate(date),
+  amount: minor(amount),
+  account: 1,
+  keys: referenceKeysIn(text),
+});
 const of = (lines: LineToExplain[], payouts: PayoutOfChannel[]) => proposeTogether(lines, payouts, calendar, habit);
 const ids = (found: ReturnType<typeof of>, id: number) => found.get(id)?.laid?.parts.map((part) => part.id);
 
@@ -30,7 +46,10 @@ test('several ways are open, each named; two lines that claim one payout are sur
   const four = [payout(1, '2026-11-02', 100), payout(2, '2026-11-03', 200), payout(3, '2026-11-04', 100)];
   const found = of([line(1, '2026-11-06', 300, 'P-2 AND P-3')], four);
   expect(found.get(1)).toMatchObject({ certainty: 'open', laid: null });
-  expect(found.get(1)!.others.map(({ parts }) => parts.map((part) => part.id))).toEqual([[1, 2], [2, 3]]); // prettier-ignore
+  expect(found.get(1)!.others.map(({ parts }) => parts.map((part) => part.id))).toEqual([
+    [1, 2],
+    [2, 3],
+  ]);
   const both = of([line(1, '2026-11-06', 350), line(2, '2026-11-09', 950)], THREE);
   expect([both.get(1)!.certainty, both.get(2)!.certainty]).toEqual(['open', 'open']);
   expect(of([line(2, '2026-11-09', 950), line(1, '2026-11-06', 350)], [...THREE].reverse()).get(1)).toEqual(

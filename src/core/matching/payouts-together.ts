@@ -61,14 +61,24 @@ export function proposeTogether(
   }
   const claims = new Map<number, number>();
   for (const ways of found.values()) {
-    for (const id of new Set(ways.flatMap(({ parts }) => parts.map((part) => part.id)))) claims.set(id, (claims.get(id) ?? 0) + 1); // prettier-ignore
+    for (const id of new Set(ways.flatMap(({ parts }) => parts.map((part) => part.id))))
+      claims.set(id, (claims.get(id) ?? 0) + 1);
   }
   return new Map(
     [...found].map(([line, ways]): [number, Proposal] => {
       const [only] = ways;
       const alone = ways.length === 1 && only!.parts.every(({ id }) => claims.get(id) === 1);
       if (alone) return [line, { line, certainty: 'probable', laid: only!, reasons: [], others: [] }];
-      return [line, { line, certainty: 'open', laid: null, reasons: [{ kind: 'several-fit', count: ways.length, searched: payouts.length }], others: ways }]; // prettier-ignore
+      return [
+        line,
+        {
+          line,
+          certainty: 'open',
+          laid: null,
+          reasons: [{ kind: 'several-fit', count: ways.length, searched: payouts.length }],
+          others: ways,
+        },
+      ];
     }),
   );
 }

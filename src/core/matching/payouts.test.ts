@@ -99,7 +99,10 @@ test('a deposit before the payout left, and money that went out, match nothing',
 });
 
 test('a letter that is off takes no payout that is the only way for another deposit', () => {
-  const [one, two] = [line(1, plainDate('2026-11-05'), 100, 'SETTLEMENT'), line(2, plainDate('2026-11-03'), 100, 'REF P-2202')]; // prettier-ignore
+  const [one, two] = [
+    line(1, plainDate('2026-11-05'), 100, 'SETTLEMENT'),
+    line(2, plainDate('2026-11-03'), 100, 'REF P-2202'),
+  ];
   const laid = propose([one, two], [payout(1, plainDate('2026-11-03'), 100)]).filter((p) => p.payout !== null);
   expect(laid.length).toBeLessThanOrEqual(1);
 });

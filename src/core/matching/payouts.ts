@@ -233,7 +233,9 @@ function nearlyNamed(
   });
   if (near.length !== 1) return null;
   const [one] = near;
-  const rivals = byPayout.get(one!.pairing.payout.id)!.filter(({ line }) => nearOne(line.keys, one!.pairing.payout.key) !== null); // prettier-ignore
+  const rivals = byPayout
+    .get(one!.pairing.payout.id)!
+    .filter(({ line }) => nearOne(line.keys, one!.pairing.payout.key) !== null);
   return rivals.length === 1 ? one! : null;
 }
 

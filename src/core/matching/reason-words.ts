@@ -51,7 +51,11 @@ export function reasonWords(reason: Reason, currency: Currency): string {
     case 'foreign-in-text':
       return `${reason.currency} ${formatAmount(reason.amount, reason.currency)} stands in the bank’s text`;
     case 'converted': {
-      const rate = (reason.amount / 10 ** decimalsOf(currency) / (reason.foreign / 10 ** decimalsOf(reason.currency))).toFixed(4); // prettier-ignore
+      const rate = (
+        reason.amount /
+        10 ** decimalsOf(currency) /
+        (reason.foreign / 10 ** decimalsOf(reason.currency))
+      ).toFixed(4);
       const gain = reason.amount - reason.carried;
       return `converted at ${rate}; ${gain === 0 ? 'neither gain nor loss' : `${money(Math.abs(gain))} ${gain > 0 ? 'gain' : 'loss'} against the rates of its days`}`;
     }

@@ -39,11 +39,16 @@ const NAMES = new NameFinder([
 const propose = (lines: Remittance[], invoices: OpenInvoice[]) => proposeInvoices(lines, invoices, NAMES);
 const one = (amount: number, text: string, invoices: OpenInvoice[]) =>
   propose([payment(1, amount, text)], invoices)[0]!;
-const laid = (proposal: Proposal) => proposal.laid?.parts.map((part) => (part.kind === 'invoice' ? [part.id, part.amount] : [])); // prettier-ignore
+const laid = (proposal: Proposal) =>
+  proposal.laid?.parts.map((part) => (part.kind === 'invoice' ? [part.id, part.amount] : []));
 const kinds = (proposal: Proposal) => [...proposal.reasons, ...(proposal.laid?.reasons ?? [])].map(({ kind }) => kind);
 
 /** Worked figure E: 2 % in 10 days on 246.00 is 4.92, of which net 4.00 and tax 0.92. */
-const early = { rate: 200 as never, until: plainDate('2026-11-12'), taxed: [{ taxCode: 1, net: minor(20000), tax: minor(4600) }] }; // prettier-ignore
+const early = {
+  rate: 200 as never,
+  until: plainDate('2026-11-12'),
+  taxed: [{ taxCode: 1, net: minor(20000), tax: minor(4600) }],
+};
 
 describe('numbers in the text', () => {
   test('equal to the cent is proven, however the bank breaks the number', () => {
@@ -55,7 +60,13 @@ describe('numbers in the text', () => {
   test('two invoices, one with its discount in time, one without (worked figure E)', () => {
     const owed = [invoice(1, 1, 24600, { early }), invoice(2, 1, 6150)];
     const found = one(30258, 'KS-2001 AND KS-2002', owed);
-    expect([found.certainty, laid(found)]).toEqual(['proven', [[1, 24108], [2, 6150]]]); // prettier-ignore
+    expect([found.certainty, laid(found)]).toEqual([
+      'proven',
+      [
+        [1, 24108],
+        [2, 6150],
+      ],
+    ]);
     expect(found.laid!.reasons).toContainEqual({ kind: 'taken-early', amount: 492 });
     // Not taken, it is paid whole; a day too late it may not be taken.
     expect(one(30750, 'KS-2001 KS-2002', owed).certainty).toBe('proven');
@@ -64,7 +75,11 @@ describe('numbers in the text', () => {
   });
   test('less is part of it, more is over, of several named the one it is whole', () => {
     const part = one(5000, 'KS-2001', [invoice(1, 1, 12300)]);
-    expect([part.certainty, laid(part), kinds(part)]).toEqual(['probable', [[1, 5000]], ['numbers-in-text', 'in-part']]); // prettier-ignore
+    expect([part.certainty, laid(part), kinds(part)]).toEqual([
+      'probable',
+      [[1, 5000]],
+      ['numbers-in-text', 'in-part'],
+    ]);
     const over = one(13000, 'KS-2001', [invoice(1, 1, 12300)]);
     expect([over.certainty, laid(over)]).toEqual(['probable', [[1, 12300]]]);
     expect(over.laid!.reasons).toContainEqual({ kind: 'over', amount: 700 });
@@ -75,13 +90,22 @@ describe('numbers in the text', () => {
 
 describe('the payer’s name', () => {
   test('the one invoice of the amount; all; the oldest; a set that is the only one', () => {
-    expect(laid(one(700, 'MARRABLE ORLA', [invoice(1, 1, 700), invoice(2, 1, 800), invoice(3, 2, 700)]))).toEqual([[1, 700]]); // prettier-ignore
+    expect(laid(one(700, 'MARRABLE ORLA', [invoice(1, 1, 700), invoice(2, 1, 800), invoice(3, 2, 700)]))).toEqual([
+      [1, 700],
+    ]);
     const owed = [invoice(1, 1, 700), invoice(2, 1, 800), invoice(3, 1, 950), invoice(4, 1, 5000)];
     const all = one(7450, 'ORLA MARRABLE', owed);
     expect([all.certainty, kinds(all)]).toEqual(['probable', ['name-in-text', 'all-open', 'equal-to-the-cent']]);
     expect(kinds(one(1500, 'ORLA MARRABLE', owed))).toContain('oldest-first');
     const set = one(5700, 'ORLA MARRABLE', owed);
-    expect([set.certainty, laid(set), kinds(set).at(-1)]).toEqual(['probable', [[1, 700], [4, 5000]], 'no-other-of']); // prettier-ignore
+    expect([set.certainty, laid(set), kinds(set).at(-1)]).toEqual([
+      'probable',
+      [
+        [1, 700],
+        [4, 5000],
+      ],
+      'no-other-of',
+    ]);
   });
   test('several of one amount are open, each named; of none the payer is named all the same', () => {
     const same = one(700, 'ORLA MARRABLE', [invoice(1, 1, 700), invoice(2, 1, 700)]);
@@ -107,8 +131,23 @@ describe('the payer’s name', () => {
 
 test('a sum of payments is as sure as the least sure of them', () => {
   const owed = [invoice(1, 1, 24600), invoice(2, 2, 6150)];
-  const sum = (second: string) => propose([payment(1, 30750, 'COLLECTED', [[24600, 'KS-2001'], [6150, second]])], owed)[0]!; // prettier-ignore
-  expect([sum('KS-2002').certainty, laid(sum('KS-2002'))]).toEqual(['proven', [[1, 24600], [2, 6150]]]); // prettier-ignore
+  const sum = (second: string) =>
+    propose(
+      [
+        payment(1, 30750, 'COLLECTED', [
+          [24600, 'KS-2001'],
+          [6150, second],
+        ]),
+      ],
+      owed,
+    )[0]!;
+  expect([sum('KS-2002').certainty, laid(sum('KS-2002'))]).toEqual([
+    'proven',
+    [
+      [1, 24600],
+      [2, 6150],
+    ],
+  ]);
   expect(sum('CORMORANT BOATYARD').certainty).toBe('probable');
   expect(sum('NOBODY KNOWN').certainty).toBe('open');
 });
@@ -123,7 +162,9 @@ test('an invoice that two deposits claim is sure for neither', () => {
 
 describe('properties', () => {
   const world = fc.record({
-    invoices: fc.array(fc.record({ payer: fc.integer({ min: 1, max: 3 }), open: fc.integer({ min: 1, max: 6 }) }), { maxLength: 7 }), // prettier-ignore
+    invoices: fc.array(fc.record({ payer: fc.integer({ min: 1, max: 3 }), open: fc.integer({ min: 1, max: 6 }) }), {
+      maxLength: 7,
+    }),
     lines: fc.array(
       fc.record({
         amount: fc.integer({ min: 1, max: 12 }),
@@ -179,7 +220,6 @@ describe('sums of sets', () => {
         fc.array(fc.integer({ min: -3, max: 9 }), { maxLength: 10 }),
         fc.integer({ min: -2, max: 20 }),
         (amounts, total) => {
-          // prettier-ignore
           const found = subsetsTo(amounts, total)!;
           expect(found.length).toBe(Math.min(2, brute(amounts, total)));
           for (const set of found) expect(set.reduce((sum, at) => sum + amounts[at]!, 0)).toBe(total);
@@ -218,6 +258,12 @@ describe('what could be something else is not laid', () => {
     expect([found.certainty, found.laid]).toEqual(['open', null]);
     // KS-2030 is two letters off.
     expect(found.others.map(({ parts }) => parts.map(({ id }) => id))).toEqual([[1], [2]]);
-    expect(one(5000, 'SOMEBODY KS-2001', owed.filter(({ id }) => id !== 2)).certainty).toBe('probable'); // prettier-ignore
+    expect(
+      one(
+        5000,
+        'SOMEBODY KS-2001',
+        owed.filter(({ id }) => id !== 2),
+      ).certainty,
+    ).toBe('probable');
   });
 });

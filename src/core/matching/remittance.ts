@@ -66,7 +66,11 @@ function explanation(invoices: readonly OpenInvoice[], ways: readonly Way[], rea
   const early = sum(ways.map(({ discount }) => discount));
   return {
     parts: invoices.map(({ id }, index) => ({ kind: 'invoice', id, amount: ways[index]!.pays })),
-    reasons: [...reasons, { kind: 'equal-to-the-cent' }, ...(early > 0 ? [{ kind: 'taken-early', amount: early } as const] : [])], // prettier-ignore
+    reasons: [
+      ...reasons,
+      { kind: 'equal-to-the-cent' },
+      ...(early > 0 ? [{ kind: 'taken-early', amount: early } as const] : []),
+    ],
   };
 }
 
@@ -102,7 +106,12 @@ function hasUnknownNumber({ keys }: Payment, named: readonly OpenInvoice[]): boo
 }
 
 type Found = Omit<Proposal, 'line'>;
-const found = (certainty: Certainty, laid: Explanation | null, reasons: readonly Reason[] = [], others: readonly Explanation[] = []): Found => ({ certainty, laid, reasons, others }); // prettier-ignore
+const found = (
+  certainty: Certainty,
+  laid: Explanation | null,
+  reasons: readonly Reason[] = [],
+  others: readonly Explanation[] = [],
+): Found => ({ certainty, laid, reasons, others });
 
 /** What open invoices are looked up by. */
 export class InvoiceBook {
@@ -153,7 +162,9 @@ export class InvoiceBook {
       const over: Reason = { kind: 'over', amount: subtract(amount, open) };
       const way = { parts: filled(named, amount), reasons: [said, over] };
       // Another number that is no open invoice's may be what the rest is for; of two payers nobody can say whose it is.
-      return foreign || payers.size > 1 || hasUnknownNumber(payment, named) ? found('open', null, [said, over], [way]) : found('probable', way); // prettier-ignore
+      return foreign || payers.size > 1 || hasUnknownNumber(payment, named)
+        ? found('open', null, [said, over], [way])
+        : found('probable', way);
     }
     // Some of those that are named may be what it pays, whole; else it pays one in part.
     const whole = named.filter((invoice) => settling([invoice], amount, date) !== null);
@@ -163,7 +174,9 @@ export class InvoiceBook {
     const laid = { parts: filled(named, amount), reasons: [said, { kind: 'in-part', open } as const] };
     if (foreign) return found('open', null, [said], [laid]);
     // Part of one invoice, where one of a number next to it has the whole amount: the number may be a slip of the pen.
-    const slips = (this.byAmount.get(amount) ?? []).filter(({ key }) => named.some((invoice) => oneEditAway(invoice.key, key))); // prettier-ignore
+    const slips = (this.byAmount.get(amount) ?? []).filter(({ key }) =>
+      named.some((invoice) => oneEditAway(invoice.key, key)),
+    );
     if (slips.length > 0) {
       return found('open', null, [said], [laid, ...slips.map((invoice) => ofAmount(invoice, amount, date))]);
     }
@@ -182,18 +195,41 @@ export class InvoiceBook {
     // A number of theirs that stands there speaks against one of another number that only has the amount.
     const meant = owed.filter((invoice) => payment.keys.has(bareNumber(invoice)));
     if (meant.length > 0) {
-      const way = { parts: filled(meant, amount), reasons: [said, { kind: 'numbers-in-text', numbers: meant.map(({ number }) => number) } as const] }; // prettier-ignore
+      const way = {
+        parts: filled(meant, amount),
+        reasons: [said, { kind: 'numbers-in-text', numbers: meant.map(({ number }) => number) } as const],
+      };
       return found('open', null, [said], [way, ...singles]);
     }
-    const sets = subsetsTo(owed.map((invoice) => invoice.open), amount) ?? []; // prettier-ignore
+    const sets =
+      subsetsTo(
+        owed.map((invoice) => invoice.open),
+        amount,
+      ) ?? [];
     const options = sets.map((set) => {
       const invoices = set.map((at) => owed[at]!);
-      return explanation(invoices, invoices.map(({ open }) => ({ pays: open, discount: ZERO })), [said]); // prettier-ignore
+      return explanation(
+        invoices,
+        invoices.map(({ open }) => ({ pays: open, discount: ZERO })),
+        [said],
+      );
     });
     const several = options.filter(({ parts }) => parts.length > 1);
     if (singles.length === 1 && several.length === 0) return found('probable', singles[0]!);
-    if (singles.length === 1) return found('open', null, [said, { kind: 'several-fit', count: 1 + several.length, searched: owed.length }], [...singles, ...several]); // prettier-ignore
-    if (singles.length > 1) return found('open', null, [said, { kind: 'several-fit', count: singles.length, searched: owed.length }], singles); // prettier-ignore
+    if (singles.length === 1)
+      return found(
+        'open',
+        null,
+        [said, { kind: 'several-fit', count: 1 + several.length, searched: owed.length }],
+        [...singles, ...several],
+      );
+    if (singles.length > 1)
+      return found(
+        'open',
+        null,
+        [said, { kind: 'several-fit', count: singles.length, searched: owed.length }],
+        singles,
+      );
     const prefix = owed.findIndex((_, at) => settling(owed.slice(0, at + 1), amount, date) !== null);
     if (prefix >= 0) {
       const oldest = owed.slice(0, prefix + 1);
@@ -202,11 +238,19 @@ export class InvoiceBook {
       return found('probable', explanation(oldest, settling(oldest, amount, date)!, [said, how]));
     }
     if (options.length === 1 && owed.length <= MOST_FOR_ONLY) {
-      const only = { ...options[0]!, reasons: [...options[0]!.reasons, { kind: 'no-other-of', searched: owed.length } as const] }; // prettier-ignore
+      const only = {
+        ...options[0]!,
+        reasons: [...options[0]!.reasons, { kind: 'no-other-of', searched: owed.length } as const],
+      };
       return found('probable', only);
     }
     if (options.length > 0) {
-      return found('open', null, [said, { kind: 'several-fit', count: options.length, searched: owed.length }], options); // prettier-ignore
+      return found(
+        'open',
+        null,
+        [said, { kind: 'several-fit', count: options.length, searched: owed.length }],
+        options,
+      );
     }
     const open = sum(owed.map((invoice) => invoice.open));
     return found('none', null, [{ kind: 'owes-otherwise', name, count: owed.length, open }]);
@@ -226,7 +270,10 @@ export class InvoiceBook {
     const known = [...named, ...plain];
     const near = [...keys].flatMap((key) => {
       if (known.some((invoice) => invoice.key === key || bareNumber(invoice) === key)) return [];
-      const close = owed.filter((invoice) => !known.includes(invoice) && (oneEditAway(key, invoice.key) || oneEditAway(key, bareNumber(invoice)))); // prettier-ignore
+      const close = owed.filter(
+        (invoice) =>
+          !known.includes(invoice) && (oneEditAway(key, invoice.key) || oneEditAway(key, bareNumber(invoice))),
+      );
       return close.length === 1 ? [{ key, invoice: close[0]! }] : [];
     });
     const one = new Map(near.map(({ key, invoice }) => [invoice, key]));
@@ -234,8 +281,13 @@ export class InvoiceBook {
     if (chosen.length === named.length) return null;
     const ways = settling(chosen, amount, date);
     if (!ways) return null;
-    const numbers: Reason[] = plain.length > 0 ? [{ kind: 'numbers-in-text', numbers: plain.map(({ number }) => number) }] : []; // prettier-ignore
-    const nearly = [...one].map(([{ number }, key]): Reason => ({ kind: 'nearly-in-text', said: key, reference: number })); // prettier-ignore
+    const numbers: Reason[] =
+      plain.length > 0 ? [{ kind: 'numbers-in-text', numbers: plain.map(({ number }) => number) }] : [];
+    const nearly = [...one].map(([{ number }, key]): Reason => ({
+      kind: 'nearly-in-text',
+      said: key,
+      reference: number,
+    }));
     return found('probable', explanation(chosen, ways, [...said, ...numbers, ...nearly]));
   }
 
@@ -289,7 +341,9 @@ export function proposeInvoices(
   }
   const of = new Map(invoices.map((invoice) => [invoice.id, invoice]));
   return proposals.map((proposal): Proposal => {
-    const contested = proposal.laid?.parts.find((part) => part.kind === 'invoice' && claimed.get(part.id)! > of.get(part.id)!.open); // prettier-ignore
+    const contested = proposal.laid?.parts.find(
+      (part) => part.kind === 'invoice' && claimed.get(part.id)! > of.get(part.id)!.open,
+    );
     if (!contested || !proposal.laid) return proposal;
     const why: Reason = { kind: 'also-claimed', number: of.get(contested.id)!.number };
     return { ...proposal, certainty: 'open', laid: null, reasons: [why], others: [proposal.laid, ...proposal.others] };

@@ -48,7 +48,13 @@ export function claimPools(lines: readonly PoolLine[], channel: SweepChannel): C
         way: {
           parts: ids.map((id) => ({ kind: 'receipt', id }) as const),
           reasons: [
-            { kind: 'some-of-pool', channel: channel.name, count: ids.length, searched: pool.length, only: sets.length === 1 }, // prettier-ignore
+            {
+              kind: 'some-of-pool',
+              channel: channel.name,
+              count: ids.length,
+              searched: pool.length,
+              only: sets.length === 1,
+            },
             { kind: 'equal-to-the-cent' },
           ],
         },

@@ -59,7 +59,6 @@ export function proposeSweeps(
   set: LineSet,
   channel: SweepChannel,
 ): { readonly proposals: Proposal[]; readonly facts: SweepFacts } {
-  // prettier-ignore
   const sweeps = findSweeps(channel.receipts, set, channel.habit, channel.facts);
   const { lines } = set;
   const { sequence } = sweeps;
@@ -71,17 +70,28 @@ export function proposeSweeps(
       reasons: [
         runReasons(channel, sweeps, from, to),
         { kind: 'equal-to-the-cent' },
-        ...(between ? [{ kind: 'between-payouts' } as const] : joinedBefore || joinedAfter ? [{ kind: 'joins', before: joinedBefore, after: joinedAfter } as const] : []), // prettier-ignore
+        ...(between
+          ? [{ kind: 'between-payouts' } as const]
+          : joinedBefore || joinedAfter
+            ? [{ kind: 'joins', before: joinedBefore, after: joinedAfter } as const]
+            : []),
         { kind: 'by-chance', oneIn: Math.round(Math.min(MOST_ODDS, Math.exp(margin))) },
       ],
     };
     const sure = between && !tiledOtherwise && channel.feesKnown && margin >= PROBABLE_FROM;
     const certainty = sure ? 'proven' : margin >= PROBABLE_FROM ? 'probable' : 'open';
-    proposals.push({ line: lines[line]!.id, certainty, laid: certainty === 'open' ? null : laid, reasons: [], others: certainty === 'open' ? [laid] : [] }); // prettier-ignore
+    proposals.push({
+      line: lines[line]!.id,
+      certainty,
+      laid: certainty === 'open' ? null : laid,
+      reasons: [],
+      others: certainty === 'open' ? [laid] : [],
+    });
   }
   for (const { line, from, to, without, late, byChance } of sweeps.near) {
     if (byChance > NEAR_SHOWN) continue;
-    const netOf = (positions: readonly number[]) => minor(positions.reduce((sum, at) => sum + sequence.total[at + 1]! - sequence.total[at]!, 0)); // prettier-ignore
+    const netOf = (positions: readonly number[]) =>
+      minor(positions.reduce((sum, at) => sum + sequence.total[at + 1]! - sequence.total[at]!, 0));
     const near: Explanation = {
       parts: receiptsOf(channel, sweeps, from, to, without, late),
       reasons: [
@@ -91,7 +101,13 @@ export function proposeSweeps(
       ],
     };
     const probable = byChance < NEAR_PROBABLE;
-    proposals.push({ line: lines[line]!.id, certainty: probable ? 'probable' : 'open', laid: probable ? near : null, reasons: [], others: probable ? [] : [near] }); // prettier-ignore
+    proposals.push({
+      line: lines[line]!.id,
+      certainty: probable ? 'probable' : 'open',
+      laid: probable ? near : null,
+      reasons: [],
+      others: probable ? [] : [near],
+    });
   }
   return { proposals, facts: sweeps.facts };
 }

@@ -14,13 +14,34 @@ import {
 
 const calendar = { holidays: new Set<never>() };
 const day = (n: number) => plainDate(`2026-11-${String(n).padStart(2, '0')}`);
-const line = (id: number, date: PlainDate, amount: number, text = '') => ({ id, date, amount: minor(amount), text, account: 1, keys: referenceKeysIn(text) }); // prettier-ignore
+const line = (id: number, date: PlainDate, amount: number, text = '') => ({
+  id,
+  date,
+  amount: minor(amount),
+  text,
+  account: 1,
+  keys: referenceKeysIn(text),
+});
 const told = (claims: readonly Claim[]) =>
-  Object.fromEntries([...weighClaims(claims)].map(([id, { certainty, laid, others }]) => [id, [certainty, laid ? [laid.parts.map((part) => part.id), laid.restTo ?? null] : others.length]])); // prettier-ignore
+  Object.fromEntries(
+    [...weighClaims(claims)].map(([id, { certainty, laid, others }]) => [
+      id,
+      [certainty, laid ? [laid.parts.map((part) => part.id), laid.restTo ?? null] : others.length],
+    ]),
+  );
 
 describe('cash on hand', () => {
   // Worked figure B: 118.40 counted, 115.00 banked on Monday, 3.40 missing.
-  const box: CashBox = { account: 15, name: 'Cash on hand', days: [{ day: day(6), balance: minor(11_840) }, { day: day(9), balance: minor(20_100) }], differences: 61, wordings: new Set() }; // prettier-ignore
+  const box: CashBox = {
+    account: 15,
+    name: 'Cash on hand',
+    days: [
+      { day: day(6), balance: minor(11_840) },
+      { day: day(9), balance: minor(20_100) },
+    ],
+    differences: 61,
+    wordings: new Set(),
+  };
 
   test('what was there at the end of a day, to the cent, is probable, whatever the bank calls it', () => {
     expect(told(claimCash([line(1, day(9), 11_840, 'LODGEMENT')], [box]))).toEqual({ 1: ['probable', [[15], null]] });
@@ -35,7 +56,9 @@ describe('cash on hand', () => {
       { kind: 'cash-gap', amount: -340 },
     ]);
     const learnt = { ...box, name: 'Till', wordings: new Set(['LODGEMENT PORTMARA']) };
-    expect(told(claimCash([line(1, day(9), 11_500, 'LODGEMENT 77 PORTMARA')], [learnt]))).toEqual({ 1: ['probable', [[15], 61]] }); // prettier-ignore
+    expect(told(claimCash([line(1, day(9), 11_500, 'LODGEMENT 77 PORTMARA')], [learnt]))).toEqual({
+      1: ['probable', [[15], 61]],
+    });
   });
 
   test.each([
@@ -54,13 +77,22 @@ describe('cash on hand', () => {
     }));
     const full = { ...box, days };
     expect(told(claimCash([line(1, day(11), 23_660, 'CASH')], [full]))).toEqual({ 1: ['probable', [[15], null]] });
-    expect(claimCash([line(1, day(11), 23_660, 'CASH')], [full])[0]!.way.reasons[0]).toEqual({ kind: 'cash-takings', name: 'Cash on hand', amount: 23_660, from: day(9), to: day(10) }); // prettier-ignore
+    expect(claimCash([line(1, day(11), 23_660, 'CASH')], [full])[0]!.way.reasons[0]).toEqual({
+      kind: 'cash-takings',
+      name: 'Cash on hand',
+      amount: 23_660,
+      from: day(9),
+      to: day(10),
+    });
     expect(told(claimCash([line(1, day(11), 15_250, 'CASH')], [full]))).toEqual({ 1: ['probable', [[15], 61]] });
     // Of several days nothing short is claimed; without the word, takings are only shown.
     expect(claimCash([line(1, day(11), 23_600, 'CASH')], [full])).toEqual([]);
     expect(told(claimCash([line(1, day(11), 23_660, 'TRANSFER')], [full]))).toEqual({ 1: ['open', 1] });
     // Two deposits that share a day's takings are sure of neither.
-    expect(told(claimCash([line(1, day(11), 23_660, 'CASH'), line(2, day(11), 15_500, 'CASH')], [full]))).toEqual({ 1: ['open', 1], 2: ['open', 1] }); // prettier-ignore
+    expect(told(claimCash([line(1, day(11), 23_660, 'CASH'), line(2, day(11), 15_500, 'CASH')], [full]))).toEqual({
+      1: ['open', 1],
+      2: ['open', 1],
+    });
   });
 
   test('cheques are not short; an exact count comes before one with a gap; two lines that claim one count are open', () => {
@@ -73,7 +105,10 @@ describe('cash on hand', () => {
       ],
     };
     expect(told(claimCash([line(1, day(9), 11_840, 'CASH')], [near]))).toEqual({ 1: ['probable', [[15], null]] });
-    expect(told(claimCash([line(1, day(9), 11_840), line(2, day(9), 11_840)], [box]))).toEqual({ 1: ['open', 1], 2: ['open', 1] }); // prettier-ignore
+    expect(told(claimCash([line(1, day(9), 11_840), line(2, day(9), 11_840)], [box]))).toEqual({
+      1: ['open', 1],
+      2: ['open', 1],
+    });
   });
 });
 
@@ -109,14 +144,32 @@ describe('a channel that gives only totals', () => {
 });
 
 describe('a payout in another currency', () => {
-  const payout: ForeignPayout = { id: 5, reference: 'P-2207', key: 'P2207', left: day(2), account: 1, usualLag: 2, channel: 1, currency: 'GBP' as never, foreign: minor(123_456), carried: minor(142_000), differences: 69 }; // prettier-ignore
+  const payout: ForeignPayout = {
+    id: 5,
+    reference: 'P-2207',
+    key: 'P2207',
+    left: day(2),
+    account: 1,
+    usualLag: 2,
+    channel: 1,
+    currency: 'GBP' as never,
+    foreign: minor(123_456),
+    carried: minor(142_000),
+    differences: 69,
+  };
   const habit = { slack: 1, farthest: 8 };
   const of = (lines: ReturnType<typeof line>[], payouts = [payout]) => claimConverted(lines, payouts, calendar, habit);
 
   test('at its usual time and nearly the rate of the day is probable, the rest is the gain or loss', () => {
     const claims = of([line(1, day(4), 141_500)]);
     expect(told(claims)).toEqual({ 1: ['probable', [[5], 69]] });
-    expect(claims[0]!.way.reasons.at(-1)).toEqual({ kind: 'converted', currency: 'GBP', foreign: 123_456, amount: 141_500, carried: 142_000 }); // prettier-ignore
+    expect(claims[0]!.way.reasons.at(-1)).toEqual({
+      kind: 'converted',
+      currency: 'GBP',
+      foreign: 123_456,
+      amount: 141_500,
+      carried: 142_000,
+    });
   });
 
   test('its id, or its own amount in the text, speaks for it at a worse rate', () => {
@@ -124,15 +177,25 @@ describe('a payout in another currency', () => {
     for (const text of ['WALLET P-2207', 'GBP 1,234.56 AT 1.1137', 'GBP 1234.56', 'GBP 1.234,56']) {
       expect(told(of([line(1, day(4), 137_500, text)]))).toEqual({ 1: ['probable', [[5], 69]] });
     }
-    for (const text of ['GBP 11234.56', 'USD 1234.56']) expect(told(of([line(1, day(4), 137_500, text)]))[1]![0]).toBe('open'); // prettier-ignore
+    for (const text of ['GBP 11234.56', 'USD 1234.56'])
+      expect(told(of([line(1, day(4), 137_500, text)]))[1]![0]).toBe('open');
   });
 
   test('too far from the rate, too late, before it left, at another bank: none', () => {
-    expect(of([line(1, day(4), 130_000), line(2, day(30), 141_500), line(3, day(1), 141_500), { ...line(4, day(4), 141_500), account: 2 }])).toEqual([]); // prettier-ignore
+    expect(
+      of([
+        line(1, day(4), 130_000),
+        line(2, day(30), 141_500),
+        line(3, day(1), 141_500),
+        { ...line(4, day(4), 141_500), account: 2 },
+      ]),
+    ).toEqual([]);
   });
 
   test('two deposits that claim it, or two payouts that fit, are open', () => {
     expect(told(of([line(1, day(4), 141_500), line(2, day(4), 141_600)]))).toEqual({ 1: ['open', 1], 2: ['open', 1] });
-    expect(told(of([line(1, day(4), 141_500)], [payout, { ...payout, id: 6, key: 'P2208' }]))).toEqual({ 1: ['open', 2] }); // prettier-ignore
+    expect(told(of([line(1, day(4), 141_500)], [payout, { ...payout, id: 6, key: 'P2208' }]))).toEqual({
+      1: ['open', 2],
+    });
   });
 });

@@ -1,7 +1,27 @@
 import fc from 'fast-check';
 import { addDays, plainDate } from '../calendar';
 import { add, minor, subtract, sum, type Minor } from '../money';
-import { askedOn, billLines, byNumber, discountOf, discountTaken, dueDates, inOrder, isLastOfMonth, lineAmount, lineTax, monthsOn, oldest, periodsUntil, priceOn, prorated, spanOf, type BillLine, type EarlyPayment, type Recurrence } from '.'; // prettier-ignore
+import {
+  askedOn,
+  billLines,
+  byNumber,
+  discountOf,
+  discountTaken,
+  dueDates,
+  inOrder,
+  isLastOfMonth,
+  lineAmount,
+  lineTax,
+  monthsOn,
+  oldest,
+  periodsUntil,
+  priceOn,
+  prorated,
+  spanOf,
+  type BillLine,
+  type EarlyPayment,
+  type Recurrence,
+} from '.';
 
 const day = plainDate;
 
@@ -124,7 +144,13 @@ describe('putting money to invoices', () => {
   ];
 
   test('oldest first, the last in part, what is over is over', () => {
-    expect(oldest(minor(4000), three)).toEqual({ shares: [{ invoice: 2, amount: 2000 }, { invoice: 3, amount: 2000 }], over: 0 }); // prettier-ignore
+    expect(oldest(minor(4000), three)).toEqual({
+      shares: [
+        { invoice: 2, amount: 2000 },
+        { invoice: 3, amount: 2000 },
+      ],
+      over: 0,
+    });
     expect(oldest(minor(11000), three).over).toBe(1000);
   });
 
@@ -177,9 +203,19 @@ describe('plans', () => {
   const starts = (of: Recurrence, until: string) => periodsUntil(of, day(until)).map(({ from }) => from);
 
   test('the end of a month stays the end of a month, in a leap year too', () => {
-    expect(starts(plan(), '2027-05-31')).toEqual(['2027-01-31', '2027-02-28', '2027-03-31', '2027-04-30', '2027-05-31']); // prettier-ignore
+    expect(starts(plan(), '2027-05-31')).toEqual([
+      '2027-01-31',
+      '2027-02-28',
+      '2027-03-31',
+      '2027-04-30',
+      '2027-05-31',
+    ]);
     expect(starts(plan({ starts: day('2028-01-31') }), '2028-03-31')[1]).toBe('2028-02-29');
-    expect(starts(plan({ starts: day('2027-02-28') }), '2027-04-30')).toEqual(['2027-02-28', '2027-03-31', '2027-04-30']); // prettier-ignore
+    expect(starts(plan({ starts: day('2027-02-28') }), '2027-04-30')).toEqual([
+      '2027-02-28',
+      '2027-03-31',
+      '2027-04-30',
+    ]);
   });
 
   test('the 31st without the end meant falls on the last there is, and comes back', () => {
@@ -188,13 +224,25 @@ describe('plans', () => {
   });
 
   test('quarters and years', () => {
-    expect(starts(plan({ every: 'quarter', starts: day('2026-11-30') }), '2027-06-01')).toEqual(['2026-11-30', '2027-02-28', '2027-05-31']); // prettier-ignore
-    expect(starts(plan({ every: 'year', starts: day('2028-02-29') }), '2030-03-01')).toEqual(['2028-02-29', '2029-02-28', '2030-02-28']); // prettier-ignore
+    expect(starts(plan({ every: 'quarter', starts: day('2026-11-30') }), '2027-06-01')).toEqual([
+      '2026-11-30',
+      '2027-02-28',
+      '2027-05-31',
+    ]);
+    expect(starts(plan({ every: 'year', starts: day('2028-02-29') }), '2030-03-01')).toEqual([
+      '2028-02-29',
+      '2029-02-28',
+      '2030-02-28',
+    ]);
   });
 
   test('a pause leaves periods out; without an end it stops there', () => {
     const paused = plan({ lastDay: false, starts: day('2027-01-01'), pausedFrom: day('2027-02-01') });
-    expect(starts({ ...paused, resumes: day('2027-04-01') }, '2027-05-01')).toEqual(['2027-01-01', '2027-04-01', '2027-05-01']); // prettier-ignore
+    expect(starts({ ...paused, resumes: day('2027-04-01') }, '2027-05-01')).toEqual([
+      '2027-01-01',
+      '2027-04-01',
+      '2027-05-01',
+    ]);
     expect(starts(paused, '2028-01-01')).toEqual(['2027-01-01']);
   });
 

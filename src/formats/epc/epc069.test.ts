@@ -1,9 +1,27 @@
 import { transferCode } from './epc069';
 
-const transfer = { name: 'Kittiwake Sails', iban: 'IE29 SKER 9311 5212 3456 78', bic: 'SKERIE2D', cents: 36162, remittance: 'K2026-0001' }; // prettier-ignore
+const transfer = {
+  name: 'Kittiwake Sails',
+  iban: 'IE29 SKER 9311 5212 3456 78',
+  bic: 'SKERIE2D',
+  cents: 36162,
+  remittance: 'K2026-0001',
+};
 
 test('says a transfer line by line as EPC069-12 has it', () => {
-  expect(transferCode(transfer)!.split('\n')).toEqual(['BCD', '002', '1', 'SCT', 'SKERIE2D', 'Kittiwake Sails', 'IE29SKER93115212345678', 'EUR361.62', '', '', 'K2026-0001']); // prettier-ignore
+  expect(transferCode(transfer)!.split('\n')).toEqual([
+    'BCD',
+    '002',
+    '1',
+    'SCT',
+    'SKERIE2D',
+    'Kittiwake Sails',
+    'IE29SKER93115212345678',
+    'EUR361.62',
+    '',
+    '',
+    'K2026-0001',
+  ]);
 });
 
 test.each([

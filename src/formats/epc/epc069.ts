@@ -23,7 +23,19 @@ const plain = (text: string, longest: number) =>
 export function transferCode({ name, iban, bic, cents, remittance }: TransferToPay): string | null {
   if (!Number.isSafeInteger(cents) || cents < 1 || cents > 99_999_999_999) return null;
   const amount = `EUR${Math.floor(cents / 100)}.${String(cents % 100).padStart(2, '0')}`;
-  const fields = ['BCD', '002', '1', 'SCT', bic.replace(/\s/g, ''), plain(name, 70), iban.replace(/\s/g, ''), amount, '', '', plain(remittance, 140)]; // prettier-ignore
+  const fields = [
+    'BCD',
+    '002',
+    '1',
+    'SCT',
+    bic.replace(/\s/g, ''),
+    plain(name, 70),
+    iban.replace(/\s/g, ''),
+    amount,
+    '',
+    '',
+    plain(remittance, 140),
+  ];
   const text = fields.join('\n');
   return new TextEncoder().encode(text).length <= BYTES ? text : null;
 }

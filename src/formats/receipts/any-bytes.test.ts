@@ -27,7 +27,19 @@ async function ends(reading: () => AsyncIterable<{ readonly records: readonly un
 }
 
 const PROFILE: Omit<ReceiptProfile, 'delimiter' | 'encoding' | 'shape' | 'dateOrder' | 'decimal'> = {
-  columns: { time: 'Date', gross: 'Paid', kind: 'Kind', fee: 'Fee', net: 'Net', tip: 'Tip', item: 'What', units: 'Units', tax: 'Tax', site: 'Site', clock: 'At' }, // prettier-ignore
+  columns: {
+    time: 'Date',
+    gross: 'Paid',
+    kind: 'Kind',
+    fee: 'Fee',
+    net: 'Net',
+    tip: 'Tip',
+    item: 'What',
+    units: 'Units',
+    tax: 'Tax',
+    site: 'Site',
+    clock: 'At',
+  },
   above: 0,
   zone: 'Europe/Dublin',
   currency: 'EUR',
@@ -43,7 +55,32 @@ const PROFILE: Omit<ReceiptProfile, 'delimiter' | 'encoding' | 'shape' | 'dateOr
 
 /** Cells as people and programs leave them, and worse. */
 const cell = fc.oneof(
-  fc.constantFrom('12,50', '1.234,00', '-3.10', '(4.00)', '€ 5', '2026-11-12', '12.11.26', '46000', '=SUM(A1:A9)', '="007"', "'x", 'back', 'out', 'paid', 'tips', 'skip', 'taken', '', ' ', '99:99', '31.02.2026', '1e9', '٣', '9'.repeat(40)), // prettier-ignore
+  fc.constantFrom(
+    '12,50',
+    '1.234,00',
+    '-3.10',
+    '(4.00)',
+    '€ 5',
+    '2026-11-12',
+    '12.11.26',
+    '46000',
+    '=SUM(A1:A9)',
+    '="007"',
+    "'x",
+    'back',
+    'out',
+    'paid',
+    'tips',
+    'skip',
+    'taken',
+    '',
+    ' ',
+    '99:99',
+    '31.02.2026',
+    '1e9',
+    '٣',
+    '9'.repeat(40),
+  ),
   fc.string({ maxLength: 8 }),
   fc.string({ unit: 'binary', maxLength: 5 }),
 );

@@ -77,7 +77,16 @@ describe('kinds of rows', () => {
 
   test('are guessed by plain words; a chargeback keeps its sign, a refund and a payout go out', async () => {
     const { records, profile } = await read(KINDS);
-    expect(profile).toMatchObject({ delimiter: '\t', decimal: ',', dateOrder: 'DMY', feeSign: 'minus', chargebacks: ['dispute'], refunds: ['refund'], payouts: ['payout'], skipped: ['fee'] }); // prettier-ignore
+    expect(profile).toMatchObject({
+      delimiter: '\t',
+      decimal: ',',
+      dateOrder: 'DMY',
+      feeSign: 'minus',
+      chargebacks: ['dispute'],
+      refunds: ['refund'],
+      payouts: ['payout'],
+      skipped: ['fee'],
+    });
     expect(records.map(({ id, kind, gross, fee, refundOf }) => [id, kind, gross, fee, refundOf])).toEqual([
       ['1', 'receipt', 1000, 30, ''],
       ['2', 'refund', -400, 0, '1'],
@@ -123,8 +132,28 @@ describe('a header', () => {
   });
 
   test('kept long ago is read with what was not asked then left as it was', () => {
-    const old = { columns: { time: 'Day', gross: 'Paid' }, delimiter: ',', above: 0, decimal: '.', dateOrder: 'YMD', zone: 'UTC', currency: 'EUR', feeSign: 'plus', refunds: [], payouts: [], skipped: [] }; // prettier-ignore
-    expect(receiptProfile.parse(old)).toEqual({ ...old, chargebacks: [], shape: 'receipts', tenders: [], tips: [], taxIn: 'included', encoding: 'auto' }); // prettier-ignore
+    const old = {
+      columns: { time: 'Day', gross: 'Paid' },
+      delimiter: ',',
+      above: 0,
+      decimal: '.',
+      dateOrder: 'YMD',
+      zone: 'UTC',
+      currency: 'EUR',
+      feeSign: 'plus',
+      refunds: [],
+      payouts: [],
+      skipped: [],
+    };
+    expect(receiptProfile.parse(old)).toEqual({
+      ...old,
+      chargebacks: [],
+      shape: 'receipts',
+      tenders: [],
+      tips: [],
+      taxIn: 'included',
+      encoding: 'auto',
+    });
     for (const wrong of [
       { delimiter: ':' },
       { currency: 'Euro' },
@@ -132,7 +161,6 @@ describe('a header', () => {
       { columns: { colour: 'Red' } },
       { encoding: 'morse' },
     ]) {
-      // prettier-ignore
       expect(receiptProfile.safeParse({ ...old, ...wrong }).success).toBe(false);
     }
   });

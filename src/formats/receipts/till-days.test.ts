@@ -6,7 +6,19 @@ import type { ReceiptRecord } from './record';
 import { readTillDays } from './till-days';
 
 const PROFILE: ReceiptProfile = {
-  columns: { time: 'Day', kind: 'Kind', item: 'What', gross: 'Amount', tax: 'Tax', units: 'Units', discount: 'Off', site: 'Site', id: 'No', currency: 'Cur', payout: 'Payout' }, // prettier-ignore
+  columns: {
+    time: 'Day',
+    kind: 'Kind',
+    item: 'What',
+    gross: 'Amount',
+    tax: 'Tax',
+    units: 'Units',
+    discount: 'Off',
+    site: 'Site',
+    id: 'No',
+    currency: 'Cur',
+    payout: 'Payout',
+  },
   delimiter: ',',
   above: 0,
   decimal: '.',
@@ -102,13 +114,41 @@ describe('a till’s days', () => {
   });
 
   test.each([
-    ['whose tenders are less', ['2026-11-14,sale,tea,10.00,,,,TEA,,,', '2026-11-14,paid,card,9.99,,,,TEA,,,'], 'tenders-differ'], // prettier-ignore
-    ['whose tips were left out of what was paid', ['2026-11-14,sale,tea,10.00,,,,TEA,,,', '2026-11-14,tips,,1.00,,,,TEA,,,', '2026-11-14,paid,card,10.00,,,,TEA,,,'], 'tenders-differ'], // prettier-ignore
+    [
+      'whose tenders are less',
+      ['2026-11-14,sale,tea,10.00,,,,TEA,,,', '2026-11-14,paid,card,9.99,,,,TEA,,,'],
+      'tenders-differ',
+    ],
+    [
+      'whose tips were left out of what was paid',
+      [
+        '2026-11-14,sale,tea,10.00,,,,TEA,,,',
+        '2026-11-14,tips,,1.00,,,,TEA,,,',
+        '2026-11-14,paid,card,10.00,,,,TEA,,,',
+      ],
+      'tenders-differ',
+    ],
     ['on which nothing was sold', ['2026-11-14,paid,card,10.00,,,,TEA,,,'], 'missing-value'],
-    ['with an amount that is none', ['2026-11-14,sale,tea,ten,,,,TEA,,,', '2026-11-14,paid,card,10.00,,,,TEA,,,'], 'bad-amount'], // prettier-ignore
-    ['with a sale without an amount', ['2026-11-14,sale,tea,,,,,TEA,,,', '2026-11-14,paid,card,10.00,,,,TEA,,,'], 'missing-value'], // prettier-ignore
-    ['paid in nothing that is named', ['2026-11-14,sale,tea,10.00,,,,TEA,,,', '2026-11-14,paid,,10.00,,,,TEA,,,'], 'missing-value'], // prettier-ignore
-    ['in a currency that is none', ['2026-11-14,sale,tea,10.00,,,,TEA,,EURO,', '2026-11-14,paid,card,10.00,,,,TEA,,EURO,'], 'bad-currency'], // prettier-ignore
+    [
+      'with an amount that is none',
+      ['2026-11-14,sale,tea,ten,,,,TEA,,,', '2026-11-14,paid,card,10.00,,,,TEA,,,'],
+      'bad-amount',
+    ],
+    [
+      'with a sale without an amount',
+      ['2026-11-14,sale,tea,,,,,TEA,,,', '2026-11-14,paid,card,10.00,,,,TEA,,,'],
+      'missing-value',
+    ],
+    [
+      'paid in nothing that is named',
+      ['2026-11-14,sale,tea,10.00,,,,TEA,,,', '2026-11-14,paid,,10.00,,,,TEA,,,'],
+      'missing-value',
+    ],
+    [
+      'in a currency that is none',
+      ['2026-11-14,sale,tea,10.00,,,,TEA,,EURO,', '2026-11-14,paid,card,10.00,,,,TEA,,EURO,'],
+      'bad-currency',
+    ],
     ['that is no day', ['31.31.2026,sale,tea,10.00,,,,TEA,,,'], 'bad-time'],
   ])('%s are refused, and the day after comes in', async (_, rows, code) => {
     const good = ['2026-11-15,sale,tea,5.00,,,,TEA,,,', '2026-11-15,paid,card,5.00,,,,TEA,,,'];
@@ -137,7 +177,6 @@ describe('a till’s days', () => {
         fc.array(amount, { maxLength: 3 }),
         amount,
         async (sold, cash, tip) => {
-          // prettier-ignore
           const total = sold.reduce((a, b) => a + b, 0) + tip;
           const paid = cash.reduce((a, b) => a + b, 0);
           const { records, findings } = await read([

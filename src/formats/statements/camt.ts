@@ -139,7 +139,11 @@ class CamtReader {
     if (!parsed.ok || parsed.minor < 0)
       this.refuse('bad-amount', { field: `${element}/Amt`, found: amount.slice(0, 60) });
     if (direction !== 'CRDT' && direction !== 'DBIT') {
-      this.refuse(direction === '' ? 'missing-element' : 'bad-kind', { field: `${element}/CdtDbtInd`, expected: 'CRDT or DBIT', found: direction.slice(0, 60) }); // prettier-ignore
+      this.refuse(direction === '' ? 'missing-element' : 'bad-kind', {
+        field: `${element}/CdtDbtInd`,
+        expected: 'CRDT or DBIT',
+        found: direction.slice(0, 60),
+      });
     }
     return direction === 'CRDT' ? parsed.minor : negate(parsed.minor);
   }
@@ -170,7 +174,12 @@ class CamtReader {
     const e = this.gathered;
     if (NOT_BOOKED.includes(e.status)) return;
     // Whether an entry of any other status is booked nobody can say.
-    if (e.status !== '' && e.status !== 'BOOK') this.refuse('bad-kind', { field: 'Sts', expected: ['BOOK', ...NOT_BOOKED].join(', '), found: e.status.slice(0, 60) }); // prettier-ignore
+    if (e.status !== '' && e.status !== 'BOOK')
+      this.refuse('bad-kind', {
+        field: 'Sts',
+        expected: ['BOOK', ...NOT_BOOKED].join(', '),
+        found: e.status.slice(0, 60),
+      });
     const amount = this.signedAmount(statement, 'Ntry');
     const check = this.head(statement);
     const bookDate = this.dateOf('BookgDt', e.booked || e.value);

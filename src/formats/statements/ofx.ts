@@ -34,7 +34,8 @@ class OfxReader {
 
   begin(name: string): void {
     if (this.ended) this.refuse('not-xml', { found: `<${name}> after </OFX>` });
-    if (this.within.length >= DEEPEST) this.refuse('not-xml', { found: `<${name}>`, expected: 'fewer elements within each other' }); // prettier-ignore
+    if (this.within.length >= DEEPEST)
+      this.refuse('not-xml', { found: `<${name}>`, expected: 'fewer elements within each other' });
     this.within.push(name);
     if (STATEMENTS.has(name)) {
       if (this.open !== null) this.refuse('truncated', { field: name });

@@ -52,7 +52,14 @@ export async function sniffStatement(
   const texts =
     named.length > 0
       ? named
-      : header.filter((name, index) => !taken().includes(name) && columns[index]!.filled > 0 && columns[index]!.numbers + columns[index]!.dates < columns[index]!.filled / 2).slice(0, 3); // prettier-ignore
+      : header
+          .filter(
+            (name, index) =>
+              !taken().includes(name) &&
+              columns[index]!.filled > 0 &&
+              columns[index]!.numbers + columns[index]!.dates < columns[index]!.filled / 2,
+          )
+          .slice(0, 3);
   const { order, ambiguous } = dateOrderOf(seen('booked'));
   const decimal = decimalOf(
     (['amount', 'paidIn', 'paidOut', 'balance'] as const).flatMap((field) => seen(field) ?? []),

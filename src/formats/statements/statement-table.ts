@@ -90,7 +90,9 @@ class Row {
     if (text === '') return null;
     if (text.startsWith('=')) this.refuse('formula', field, { found: text.slice(0, 60) });
     const parsed = parseLooseAmount(text, currency, this.profile.decimal);
-    return parsed.ok ? parsed.minor : this.refuse('bad-amount', field, { found: text.slice(0, 60), expected: parsed.fault }); // prettier-ignore
+    return parsed.ok
+      ? parsed.minor
+      : this.refuse('bad-amount', field, { found: text.slice(0, 60), expected: parsed.fault });
   }
 
   date(field: StatementField): PlainDate {
@@ -234,7 +236,11 @@ export async function* readStatementTable(
         row = new Row(placesOf(profile, header), profile);
         const missing = wanted.filter((name) => !header!.includes(name));
         const lacks = profile.columns.booked === undefined ? ['a date'] : missing;
-        if (lacks.length > 0) refuseFile('missing-columns', raw.line, { expected: lacks.join(', '), found: header.join(', ').slice(0, 200) }); // prettier-ignore
+        if (lacks.length > 0)
+          refuseFile('missing-columns', raw.line, {
+            expected: lacks.join(', '),
+            found: header.join(', ').slice(0, 200),
+          });
         continue;
       }
       if (raw.fields.every((field) => field.trim() === '') || sameRow(raw.fields, header)) continue;

@@ -119,7 +119,12 @@ export function parseLooseInstant(text: string, order: DateOrder, zone: string):
 }
 
 /** The date read last: rows of one day follow each other. */
-let last: { text: string; order: DateOrder; zone: string; instant: Date | null } = { text: '', order: 'YMD', zone: '', instant: null }; // prettier-ignore
+let last: { text: string; order: DateOrder; zone: string; instant: Date | null } = {
+  text: '',
+  order: 'YMD',
+  zone: '',
+  instant: null,
+};
 
 function readInstant(text: string, order: DateOrder, zone: string): Date | null {
   if (order === 'serial') {

@@ -71,7 +71,20 @@ export interface ColumnSeen {
   readonly values: Map<string, number>;
 }
 
-const newColumn = (): ColumnSeen => ({ numbers: 0, amounts: 0, points: 0, commas: 0, negatives: 0, dates: 0, serials: 0, filled: 0, dayFirst: 0, monthFirst: 0, yearFirst: 0, values: new Map() }); // prettier-ignore
+const newColumn = (): ColumnSeen => ({
+  numbers: 0,
+  amounts: 0,
+  points: 0,
+  commas: 0,
+  negatives: 0,
+  dates: 0,
+  serials: 0,
+  filled: 0,
+  dayFirst: 0,
+  monthFirst: 0,
+  yearFirst: 0,
+  values: new Map(),
+});
 
 /** A column with more values than this is no list of words; what stands in it is not counted any more. */
 const MOST_VALUES = 30;

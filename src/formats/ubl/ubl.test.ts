@@ -29,18 +29,28 @@ function read(xml: string): Map<string, string[]> {
 }
 
 const cents = (text: string) => Math.round(Number(text) * 100);
-const party = { name: 'A & B <Sails>', address: '1 Quay\nTernport', country: 'IE', taxNumber: 'IE1', email: 'a@b.example' }; // prettier-ignore
+const party = {
+  name: 'A & B <Sails>',
+  address: '1 Quay\nTernport',
+  country: 'IE',
+  taxNumber: 'IE1',
+  email: 'a@b.example',
+};
 
 function documentOf(
   lines: readonly { quantity: number; price: number; discount: number; rate: number }[],
   more: Partial<UblDocument> = {},
 ): UblDocument {
-  // prettier-ignore
   const billed = billLines(lines.map((line) => ({ ...line, price: minor(line.price), taxCode: line.rate })));
   const rates = [...new Set(lines.map(({ rate }) => rate))];
   const totals = rates.map((rate) => {
     const of = billed.filter((_, index) => lines[index]!.rate === rate);
-    return { category: rate === 0 ? 'Z' : 'S', rate, net: of.reduce((sum, one) => sum + one.net, 0), tax: of.reduce((sum, one) => sum + one.tax, 0) }; // prettier-ignore
+    return {
+      category: rate === 0 ? 'Z' : 'S',
+      rate,
+      net: of.reduce((sum, one) => sum + one.net, 0),
+      tax: of.reduce((sum, one) => sum + one.tax, 0),
+    };
   });
   const net = totals.reduce((sum, one) => sum + one.net, 0);
   const tax = totals.reduce((sum, one) => sum + one.tax, 0);
@@ -55,7 +65,16 @@ function documentOf(
     from: party,
     to: { ...party, name: 'Żółw \u0007& Söhne' },
     bank: { iban: 'IE29SKER93115212345678', bic: 'SKERIE2D' },
-    lines: lines.map((line, index) => ({ name: 'Repair', description: '', quantity: line.quantity, unit: 'HUR', price: line.price, net: billed[index]!.net, category: line.rate === 0 ? 'Z' : 'S', rate: line.rate })), // prettier-ignore
+    lines: lines.map((line, index) => ({
+      name: 'Repair',
+      description: '',
+      quantity: line.quantity,
+      unit: 'HUR',
+      price: line.price,
+      net: billed[index]!.net,
+      category: line.rate === 0 ? 'Z' : 'S',
+      rate: line.rate,
+    })),
     taxes: totals,
     ...{ net, tax, gross: net + tax },
     prepaid: 0,
@@ -95,7 +114,9 @@ test('well-formed, and its totals follow from its lines by the rules of EN 16931
       // Each line: price times quantity less what is given off.
       const prices = all('InvoiceLine/Price/PriceAmount');
       (xml.get('InvoiceLine/InvoicedQuantity') ?? []).forEach((quantity, index) => {
-        expect(Math.abs(Number(quantity) * prices[index]! - nets[index]!)).toBeLessThanOrEqual(Math.abs(Number(quantity) * prices[index]!) * 0.125 + 1); // prettier-ignore
+        expect(Math.abs(Number(quantity) * prices[index]! - nets[index]!)).toBeLessThanOrEqual(
+          Math.abs(Number(quantity) * prices[index]!) * 0.125 + 1,
+        );
         expect(prices[index]).toBeGreaterThanOrEqual(0);
       });
     }),
@@ -113,7 +134,9 @@ test('names with signs of markup and letters of any script come through; control
 
 test('a credit note names the invoice it takes back; what was prepaid is not asked again', () => {
   const of = { number: 'K2026-0001', issued: '2026-11-01' };
-  const note = read(writeUbl(documentOf([{ quantity: 1000, price: 12000, discount: 0, rate: 2300 }], { kind: 'credit-note', of }))); // prettier-ignore
+  const note = read(
+    writeUbl(documentOf([{ quantity: 1000, price: 12000, discount: 0, rate: 2300 }], { kind: 'credit-note', of })),
+  );
   expect(note.get('CreditNoteTypeCode')).toEqual(['381']);
   expect(note.get('BillingReference/InvoiceDocumentReference/ID')).toEqual(['K2026-0001']);
   expect(note.get('CreditNoteLine/CreditedQuantity')).toEqual(['1.000']);

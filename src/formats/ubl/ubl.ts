@@ -33,7 +33,12 @@ export interface UblDocument {
   readonly to: UblParty;
   readonly bank: { readonly iban: string; readonly bic: string } | null;
   readonly lines: readonly UblLine[];
-  readonly taxes: readonly { readonly category: string; readonly rate: number; readonly net: number; readonly tax: number }[]; // prettier-ignore
+  readonly taxes: readonly {
+    readonly category: string;
+    readonly rate: number;
+    readonly net: number;
+    readonly tax: number;
+  }[];
   readonly net: number;
   readonly tax: number;
   readonly gross: number;
@@ -45,7 +50,8 @@ export interface UblDocument {
 const ESCAPED: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
 // XML 1.0 has no way to write other controls.
 // eslint-disable-next-line no-control-regex
-const text = (value: string) => value.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '').replace(/[&<>"]/g, (c) => ESCAPED[c]!); // prettier-ignore
+const text = (value: string) =>
+  value.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '').replace(/[&<>"]/g, (c) => ESCAPED[c]!);
 
 function decimal(value: number, decimals: number): string {
   const digits = String(Math.abs(value)).padStart(decimals + 1, '0');
@@ -74,7 +80,12 @@ function party(role: string, { name, address, country, taxNumber, email }: UblPa
 }
 
 function category(name: string, code: string, rate: number): string {
-  const reason = code === 'E' ? tag('cbc:TaxExemptionReason', 'Exempt') : code === 'O' ? tag('cbc:TaxExemptionReason', 'Not subject to VAT') : ''; // prettier-ignore
+  const reason =
+    code === 'E'
+      ? tag('cbc:TaxExemptionReason', 'Exempt')
+      : code === 'O'
+        ? tag('cbc:TaxExemptionReason', 'Not subject to VAT')
+        : '';
   const share = code === 'O' ? '' : tag('cbc:Percent', percent(rate));
   return `<cac:${name}>${tag('cbc:ID', code)}${share}${name === 'TaxCategory' ? reason : ''}<cac:TaxScheme><cbc:ID>VAT</cbc:ID></cac:TaxScheme></cac:${name}>`;
 }

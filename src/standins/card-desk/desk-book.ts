@@ -122,7 +122,21 @@ export class DeskBook {
       const { amount: gross, document, item, note, fund, payer } = order;
       const at = `${day}T17:${String(Math.floor(index / 60) % 60).padStart(2, '0')}:${String(index % 60).padStart(2, '0')}Z`;
       const { currency } = this.seed;
-      this.note({ id: receipt, kind: 'receipt', at, currency, gross, fee: this.feeOf(gross), payer, document, item, note, fund, method: 'card', payout: '' }); // prettier-ignore
+      this.note({
+        id: receipt,
+        kind: 'receipt',
+        at,
+        currency,
+        gross,
+        fee: this.feeOf(gross),
+        payer,
+        document,
+        item,
+        note,
+        fund,
+        method: 'card',
+        payout: '',
+      });
     }
   }
 
@@ -138,7 +152,20 @@ export class DeskBook {
     if (!receipt) return;
     const gross = chance.in100(60) ? receipt.gross : Math.max(100, Math.floor(receipt.gross / 200) * 100);
     const { currency, payer, document = '', item = '' } = receipt;
-    this.note({ id: `CD-${this.nextReceipt++}`, kind: 'refund', at, currency, gross: -gross, fee: 0, ...(payer && { payer }), document, item, note: '', takesBack: receipt.id, payout: '' }); // prettier-ignore
+    this.note({
+      id: `CD-${this.nextReceipt++}`,
+      kind: 'refund',
+      at,
+      currency,
+      gross: -gross,
+      fee: 0,
+      ...(payer && { payer }),
+      document,
+      item,
+      note: '',
+      takesBack: receipt.id,
+      payout: '',
+    });
   }
 
   /** A payer has the bank take a payment back; one that is open for a while may be won. */
@@ -148,13 +175,35 @@ export class DeskBook {
     );
     if (lost && chance.in100(50)) {
       const { currency, payer, takesBack = '' } = lost;
-      this.note({ id: `${lost.id}-W`, kind: 'chargeback', at, currency, gross: -lost.gross, fee: 0, ...(payer && { payer }), note: 'won', takesBack, payout: '' }); // prettier-ignore
+      this.note({
+        id: `${lost.id}-W`,
+        kind: 'chargeback',
+        at,
+        currency,
+        gross: -lost.gross,
+        fee: 0,
+        ...(payer && { payer }),
+        note: 'won',
+        takesBack,
+        payout: '',
+      });
       return;
     }
     const receipt = this.receiptOf(chance);
     if (!receipt) return;
     const { currency, payer } = receipt;
-    this.note({ id: `CD-${this.nextReceipt++}`, kind: 'chargeback', at, currency, gross: -receipt.gross, fee: CHARGEBACK_FEE, ...(payer && { payer }), note: '', takesBack: receipt.id, payout: '' }); // prettier-ignore
+    this.note({
+      id: `CD-${this.nextReceipt++}`,
+      kind: 'chargeback',
+      at,
+      currency,
+      gross: -receipt.gross,
+      fee: CHARGEBACK_FEE,
+      ...(payer && { payer }),
+      note: '',
+      takesBack: receipt.id,
+      payout: '',
+    });
   }
 
   /** The desk finds that it took a cent too much of a receipt it still holds. */

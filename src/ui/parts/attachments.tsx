@@ -16,7 +16,8 @@ interface Props {
   readonly takeOff: (books: string, input: { attachment: number; removed: boolean }) => Promise<ActionAnswer<null>>;
 }
 
-const size = (bytes: number) => (bytes < 1024 * 1024 ? `${Math.ceil(bytes / 1024)} KB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`); // prettier-ignore
+const size = (bytes: number) =>
+  bytes < 1024 * 1024 ? `${Math.ceil(bytes / 1024)} KB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`;
 
 /** Files that belong to a document. */
 export function Attachments({ subject, id, list, takeOff }: Props) {
@@ -74,7 +75,6 @@ export function Attachments({ subject, id, list, takeOff }: Props) {
             aria-label={`Take off ${one.name}`}
             onClick={() => void remove(one.id)}
           >
-            {/* prettier-ignore */}
             Take off
           </Button>
         </div>

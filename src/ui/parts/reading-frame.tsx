@@ -78,7 +78,6 @@ export function CurrencyOfAll({
   readonly value: string;
   readonly onChange: (currency: string) => void;
 }) {
-  // prettier-ignore
   return (
     <Form.Group controlId="reading-currency">
       <Form.Label className="small soft mb-1">Currency of all {of}</Form.Label>

@@ -6,8 +6,18 @@ import type { DateOrder } from '@/formats/table/loose';
 import type { Delimiter } from '@/formats/table/header';
 import type { Encoding } from '@/formats/text';
 
-export const DELIMITER_WORDS: Readonly<Record<Delimiter, string>> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }; // prettier-ignore
-export const ORDERS: Readonly<Record<DateOrder, string>> = { YMD: 'year, month, day', DMY: 'day, month, year', MDY: 'month, day, year', serial: 'as a spreadsheet’s numbers' }; // prettier-ignore
+export const DELIMITER_WORDS: Readonly<Record<Delimiter, string>> = {
+  ',': 'commas',
+  ';': 'semicolons',
+  '\t': 'tabs',
+  '|': 'bars',
+};
+export const ORDERS: Readonly<Record<DateOrder, string>> = {
+  YMD: 'year, month, day',
+  DMY: 'day, month, year',
+  MDY: 'month, day, year',
+  serial: 'as a spreadsheet’s numbers',
+};
 export const DECIMALS = { '.': 'point, 1,234.50', ',': 'comma, 1.234,50' } as const;
 export const ENCODING_WORDS: Readonly<Record<Encoding, string>> = {
   auto: 'as its bytes say',

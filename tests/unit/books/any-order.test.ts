@@ -64,7 +64,9 @@ async function worked(order: readonly string[], postEach: boolean) {
 test('in any order, posted at once or on the way, brought in twice: the same is said and held', async () => {
   const usual = Object.keys(STEPS).filter((step) => step !== 'all once more');
   const expected = await worked(usual, false);
-  expect(expected.proposals.filter(({ certainty }) => certainty === 'proven').map(({ text }) => text)).toEqual(expect.arrayContaining(['CD P-2', 'KS-102', 'PAYER 0 KS-100'])); // prettier-ignore
+  expect(expected.proposals.filter(({ certainty }) => certainty === 'proven').map(({ text }) => text)).toEqual(
+    expect.arrayContaining(['CD P-2', 'KS-102', 'PAYER 0 KS-100']),
+  );
   expect(expected.proposals).toHaveLength(LINES.length);
   const orders = fc.shuffledSubarray(Object.keys(STEPS), { minLength: usual.length + 1 });
   await fc.assert(

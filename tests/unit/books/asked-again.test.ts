@@ -26,7 +26,10 @@ afterEach(async () => {
 /** All that is proposed, line by line, in an order of its own. */
 async function proposed(): Promise<unknown[]> {
   const heads = await sql`SELECT statement_line_id, certainty, reasons FROM proposal ORDER BY 1`.execute(db());
-  const parts = await sql`SELECT statement_line_id, rank, kind, ref_id, amount FROM proposal_part ORDER BY 1, 2, 3, 4`.execute(db()); // prettier-ignore
+  const parts =
+    await sql`SELECT statement_line_id, rank, kind, ref_id, amount FROM proposal_part ORDER BY 1, 2, 3, 4`.execute(
+      db(),
+    );
   return [heads.rows, parts.rows];
 }
 
@@ -43,13 +46,21 @@ async function smallBooks(others: readonly (readonly [string, number, string])[]
 /** One thing that somebody does; what cannot be done just then is not done. */
 type Deed = (pick: number) => Promise<unknown>;
 const lines = async (where: 'free' | 'aside') =>
-  (await sql<{ id: number }>`SELECT id FROM statement_line WHERE match_id IS NULL AND aside IS ${where === 'free' ? sql`NULL` : sql`NOT NULL`} ORDER BY id`.execute(db())).rows.map(({ id }) => id); // prettier-ignore
+  (
+    await sql<{
+      id: number;
+    }>`SELECT id FROM statement_line WHERE match_id IS NULL AND aside IS ${where === 'free' ? sql`NULL` : sql`NOT NULL`} ORDER BY id`.execute(
+      db(),
+    )
+  ).rows.map(({ id }) => id);
 const DEEDS: Readonly<Record<string, Deed>> = {
   'confirm one as it is laid': async (pick) => {
     const free = await lines('free');
     const sheet = free.length === 0 ? null : await workingSheet(db(), free[pick % free.length]!);
     if (!sheet || sheet.parts.length === 0) return;
-    const parts = sheet.parts.map(({ kind, id, net }) => (kind === 'invoice' ? { kind, id, amount: net } : { kind, id })) as never; // prettier-ignore
+    const parts = sheet.parts.map(({ kind, id, net }) =>
+      kind === 'invoice' ? { kind, id, amount: net } : { kind, id },
+    ) as never;
     await world.run(confirmMatch, { line: sheet.line.id, parts, restTo: sheet.restTo });
   },
   'confirm all proven': async () => {
@@ -115,7 +126,10 @@ test('nor is anything else proposed where many lines wait and few are asked: sta
         };
         for (const [lines, [what, pick]] of steps) {
           // The same money again, up to four months before.
-          const rows = lines.map(([back, [, amount, text]]) => [addDays(plainDate('2026-11-14'), -3 * back), amount, `${text} ${no++}`] as const); // prettier-ignore
+          const rows = lines.map(
+            ([back, [, amount, text]]) =>
+              [addDays(plainDate('2026-11-14'), -3 * back), amount, `${text} ${no++}`] as const,
+          );
           await world.bringIn(statementImporter, statement(0, ...rows.sort(([a], [b]) => (a < b ? -1 : 1))));
           await same('a statement');
           await DEEDS[what]!(pick);
@@ -137,12 +151,21 @@ describe('with more lines waiting than are asked for every change', () => {
       `KS-${900 + n},Payer ${n},,2026-10-01,2026-11-01,EUR,repair,${money(10_000 + n)},S23,\n`;
     await world.bringIn(invoicesImporter, INVOICE_HEAD + [0, 1, 2].map(invoice).join(''));
     await world.must(postInvoices, { filter: {} });
-    const desk = [0, 1].map((n) => `R-${n},receipt,2026-11-05T1${n}:00:00Z,EUR,41.00,1.00,40.00,,,,,,P-${n},\nP-${n},payout,2026-11-06T05:0${n}:00Z,EUR,-40.00,,-40.00,,,,,,,\n`); // prettier-ignore
+    const desk = [0, 1].map(
+      (n) =>
+        `R-${n},receipt,2026-11-05T1${n}:00:00Z,EUR,41.00,1.00,40.00,,,,,,P-${n},\nP-${n},payout,2026-11-06T05:0${n}:00Z,EUR,-40.00,,-40.00,,,,,,,\n`,
+    );
     await world.bringIn(receiptsImporter, DESK_HEAD + desk.join(''));
     await world.must(postReceipts, { filter: {} });
     await world.bringIn(
       statementImporter,
-      statement(0, ...FILLER, [day(10), 4_000, 'CD ONE'], [day(10), 4_000, 'CD TWO'], [day(11), 12_300, 'SOMEBODY KS-900 X']), // prettier-ignore
+      statement(
+        0,
+        ...FILLER,
+        [day(10), 4_000, 'CD ONE'],
+        [day(10), 4_000, 'CD TWO'],
+        [day(11), 12_300, 'SOMEBODY KS-900 X'],
+      ),
     );
   });
 
@@ -151,7 +174,11 @@ describe('with more lines waiting than are asked for every change', () => {
   test('two equal deposits of two equal payouts: once one is decided, the other is told', async () => {
     expect((await sheetOf('CD ONE')).certainty).toBe('open');
     const [first, second] = [await world.id('payout', 'P-0'), await world.id('payout', 'P-1')];
-    const { match } = await world.must(confirmMatch, { line: await world.id('statement_line', 'CD ONE'), parts: [{ kind: 'payout', id: first }], restTo: null }); // prettier-ignore
+    const { match } = await world.must(confirmMatch, {
+      line: await world.id('statement_line', 'CD ONE'),
+      parts: [{ kind: 'payout', id: first }],
+      restTo: null,
+    });
     const other = await sheetOf('CD TWO');
     expect(other.certainty).toBe('proven');
     expect(other.parts.map(({ id }) => id)).toEqual([second]);
@@ -181,14 +208,20 @@ describe('with more lines waiting than are asked for every change', () => {
 
   test('two lines that want one invoice are weighed together, however far apart', async () => {
     await world.bringIn(statementImporter, statement(0, ['2026-10-05', 12_300, 'PAID KS-900']));
-    const told = await Promise.all(['SOMEBODY KS-900 X', 'PAID KS-900'].map(async (text) => (await sheetOf(text)).certainty)); // prettier-ignore
+    const told = await Promise.all(
+      ['SOMEBODY KS-900 X', 'PAID KS-900'].map(async (text) => (await sheetOf(text)).certainty),
+    );
     expect(told).toEqual(['open', 'open']);
     const kept = await proposed();
     await world.must(proposeAgain, {});
     expect(await proposed()).toEqual(kept);
     // One of them settles it, and what the other is then is asked.
     const invoice = await world.id('invoice', 'KS-900');
-    await world.must(confirmMatch, { line: await world.id('statement_line', 'PAID KS-900'), parts: [{ kind: 'invoice', id: invoice, amount: minor(12_300) }], restTo: null }); // prettier-ignore
+    await world.must(confirmMatch, {
+      line: await world.id('statement_line', 'PAID KS-900'),
+      parts: [{ kind: 'invoice', id: invoice, amount: minor(12_300) }],
+      restTo: null,
+    });
     expect((await sheetOf('SOMEBODY KS-900 X')).parts).toEqual([]);
   });
 
@@ -203,13 +236,24 @@ describe('with more lines waiting than are asked for every change', () => {
     await world.must(proposeAgain, {});
     expect(written()).toEqual([]);
     const [one, two] = [await world.id('statement_line', 'CD ONE'), await world.id('statement_line', 'CD TWO')];
-    await world.must(confirmMatch, { line: one, parts: [{ kind: 'payout', id: await world.id('payout', 'P-0') }], restTo: null }); // prettier-ignore
+    await world.must(confirmMatch, {
+      line: one,
+      parts: [{ kind: 'payout', id: await world.id('payout', 'P-0') }],
+      restTo: null,
+    });
     // What is confirmed is said no more; of what is left, the other deposit has but one payout.
-    expect(written()).toEqual([[one, 'unsaid'], [two, 'unsaid'], [two, 'said']]); // prettier-ignore
+    expect(written()).toEqual([
+      [one, 'unsaid'],
+      [two, 'unsaid'],
+      [two, 'said'],
+    ]);
   });
 
   test('what lies on another sheet is asked again, and nothing else is touched', async () => {
-    const before = await sql`SELECT statement_line_id, certainty, reasons FROM proposal WHERE amount >= 500000 ORDER BY 1`.execute(db()); // prettier-ignore
+    const before =
+      await sql`SELECT statement_line_id, certainty, reasons FROM proposal WHERE amount >= 500000 ORDER BY 1`.execute(
+        db(),
+      );
     const invoice = await db()
       .selectFrom('invoice')
       .selectAll()
@@ -217,11 +261,20 @@ describe('with more lines waiting than are asked for every change', () => {
       .executeTakeFirstOrThrow();
     expect((await sheetOf('SOMEBODY KS-900 X')).parts).toMatchObject([{ kind: 'invoice', id: invoice.id }]);
     // Settled by a line that does not name it, it is nobody else's any more.
-    await world.must(confirmMatch, { line: await world.id('statement_line', 'FILLER 7'), parts: [{ kind: 'invoice', id: invoice.id, amount: minor(invoice.gross) }], restTo: await world.account('6110') }); // prettier-ignore
+    await world.must(confirmMatch, {
+      line: await world.id('statement_line', 'FILLER 7'),
+      parts: [{ kind: 'invoice', id: invoice.id, amount: minor(invoice.gross) }],
+      restTo: await world.account('6110'),
+    });
     expect((await sheetOf('SOMEBODY KS-900 X')).parts).toEqual([]);
-    const after = await sql`SELECT statement_line_id, certainty, reasons FROM proposal WHERE amount >= 500000 ORDER BY 1`.execute(db()); // prettier-ignore
+    const after =
+      await sql`SELECT statement_line_id, certainty, reasons FROM proposal WHERE amount >= 500000 ORDER BY 1`.execute(
+        db(),
+      );
     const confirmed = await world.id('statement_line', 'FILLER 7');
-    expect(after.rows).toEqual(before.rows.filter((row) => (row as { statement_line_id: number }).statement_line_id !== confirmed)); // prettier-ignore
+    expect(after.rows).toEqual(
+      before.rows.filter((row) => (row as { statement_line_id: number }).statement_line_id !== confirmed),
+    );
   });
 });
 
@@ -232,8 +285,14 @@ test('lines that were set aside for different reasons get them back when they ar
   await world.must(setLinesAside, { ids: [who], reason: 'a riddle' });
   await world.must(takeLinesBack, { ids: [rent, who] });
   await world.undoLast();
-  const asides = await sql<{ id: number; aside: string }>`SELECT id, aside FROM statement_line WHERE aside IS NOT NULL ORDER BY id`.execute(db()); // prettier-ignore
-  expect(asides.rows).toEqual([{ id: rent, aside: 'rent' }, { id: who, aside: 'a riddle' }]); // prettier-ignore
+  const asides = await sql<{
+    id: number;
+    aside: string;
+  }>`SELECT id, aside FROM statement_line WHERE aside IS NOT NULL ORDER BY id`.execute(db());
+  expect(asides.rows).toEqual([
+    { id: rent, aside: 'rent' },
+    { id: who, aside: 'a riddle' },
+  ]);
   await world.undoLast();
   expect(await lines('aside')).toEqual([]);
 });

@@ -9,7 +9,10 @@ beforeEach(async () => {
 afterEach(() => world.close());
 
 const bytes = (text: string) => new TextEncoder().encode(text);
-const PNG = Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 13, 0x49, 0x48, 0x44, 0x52, 0, 0, 0, 1, 0, 0, 0, 1, 8, 6, 0, 0, 0]); // prettier-ignore
+const PNG = Uint8Array.from([
+  0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 13, 0x49, 0x48, 0x44, 0x52, 0, 0, 0, 1, 0, 0, 0, 1, 8, 6, 0,
+  0, 0,
+]);
 const PDF = bytes('%PDF-1.7\n1 0 obj\n<<>>\nendobj\n');
 
 test.each<[string, Uint8Array, { type: string } | { found: string }]>([
@@ -61,7 +64,9 @@ describe('a file that is tied to a document', () => {
     const id = await invoice();
     expect(await world.refusal(attach, { subject: 'invoice', id: 999, ...file })).toBe('not-found');
     expect(await world.refusal(attach, { subject: 'gift-batch', id, ...file })).toBe('not-found');
-    expect(await world.refusal(attach, { subject: 'invoice', id, ...file, bytes: 11 * 1024 * 1024 })).toBe('invalid-input'); // prettier-ignore
+    expect(await world.refusal(attach, { subject: 'invoice', id, ...file, bytes: 11 * 1024 * 1024 })).toBe(
+      'invalid-input',
+    );
     expect(await world.refusal(attach, { subject: 'invoice', id, ...file, sha256: 'abc' })).toBe('invalid-input');
     expect(await world.refusal(setAttachment, { attachment: 99, removed: true })).toBe('not-found');
   });

@@ -28,7 +28,14 @@ export async function payerNamed(world: World, name = DETAILS.name, email = `${n
 
 /** Two percent for paying within ten days, thirty days in all. */
 export async function earlyTerms(world: World): Promise<number> {
-  const terms = { id: null, name: '2 % in 10 days', due_days: 30, discount_rate: 200, discount_days: 10, archived: 0 } as const; // prettier-ignore
+  const terms = {
+    id: null,
+    name: '2 % in 10 days',
+    due_days: 30,
+    discount_rate: 200,
+    discount_days: 10,
+    archived: 0,
+  } as const;
   return (await world.must(keepTerms, terms)).id;
 }
 
@@ -39,9 +46,16 @@ export async function bill(
   nets: readonly number[],
   more: Partial<BillInput> = {},
 ): Promise<BillInput> {
-  // prettier-ignore
-  const item = await world.books.reader.selectFrom('item').select('id').where('code', '=', 'repair').executeTakeFirstOrThrow(); // prettier-ignore
-  const tax = await world.books.reader.selectFrom('tax_code').select('id').where('code', '=', 'S23').executeTakeFirstOrThrow(); // prettier-ignore
+  const item = await world.books.reader
+    .selectFrom('item')
+    .select('id')
+    .where('code', '=', 'repair')
+    .executeTakeFirstOrThrow();
+  const tax = await world.books.reader
+    .selectFrom('tax_code')
+    .select('id')
+    .where('code', '=', 'S23')
+    .executeTakeFirstOrThrow();
   return {
     payer,
     issued: plainDate('2026-11-09'),
@@ -50,7 +64,15 @@ export async function bill(
     reference: '',
     note: '',
     privateNote: '',
-    lines: nets.map((net) => ({ item: item.id, description: '', quantity: 1000, price: minor(net), discount: 0, taxCode: tax.id, dimensions: [] })), // prettier-ignore
+    lines: nets.map((net) => ({
+      item: item.id,
+      description: '',
+      quantity: 1000,
+      price: minor(net),
+      discount: 0,
+      taxCode: tax.id,
+      dimensions: [],
+    })),
     ...more,
   };
 }

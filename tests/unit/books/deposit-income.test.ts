@@ -25,11 +25,32 @@ afterEach(async () => {
 });
 
 const payer = (name: string) => payerNamed(world, name);
-const rule = (name: string, text: string, more: object = {}) => ({ id: null, name, active: true, conditions: { texts: [{ how: 'words' as const, text }] }, result: { account: income, dimensions: {}, taxCode: null, payer: null, byNumber: [], ...more } }); // prettier-ignore
+const rule = (name: string, text: string, more: object = {}) => ({
+  id: null,
+  name,
+  active: true,
+  conditions: { texts: [{ how: 'words' as const, text }] },
+  result: { account: income, dimensions: {}, taxCode: null, payer: null, byNumber: [], ...more },
+});
 const bring = () =>
-  world.bringIn(statementImporter, statement(0, ['2026-11-02', 12_000, 'HALL HIRE BERG'], ['2026-11-04', 5_000, 'PLATFORM X 0711'], ['2026-11-09', 12_000, 'HALL HIRE BERG'], ['2026-11-10', 7_000, 'PLATFORM X 0712'])); // prettier-ignore
+  world.bringIn(
+    statementImporter,
+    statement(
+      0,
+      ['2026-11-02', 12_000, 'HALL HIRE BERG'],
+      ['2026-11-04', 5_000, 'PLATFORM X 0711'],
+      ['2026-11-09', 12_000, 'HALL HIRE BERG'],
+      ['2026-11-10', 7_000, 'PLATFORM X 0712'],
+    ),
+  );
 const undo = () => world.undoLast();
-const groups = async () => (await depositIncome(world.books.reader)).map(({ by, name, amount, deposits }) => [by, name, amount, deposits.length]); // prettier-ignore
+const groups = async () =>
+  (await depositIncome(world.books.reader)).map(({ by, name, amount, deposits }) => [
+    by,
+    name,
+    amount,
+    deposits.length,
+  ]);
 
 describe('rules with a payer, and with accounts by numbers', () => {
   test('money of a rule is its payer’s; merged, it is the other payer’s', async () => {
@@ -37,7 +58,10 @@ describe('rules with a payer, and with accounts by numbers', () => {
     await world.must(saveStatementRule, rule('Hire', 'hall hire', { payer: anna }));
     await world.must(saveStatementRule, rule('Platform', 'platform x'));
     await world.must(confirmByRules, {});
-    expect(await groups()).toEqual([['payer', 'Anna Berg', 24_000, 2], ['rule', 'Platform', 12_000, 2]]); // prettier-ignore
+    expect(await groups()).toEqual([
+      ['payer', 'Anna Berg', 24_000, 2],
+      ['rule', 'Platform', 12_000, 2],
+    ]);
     const berg = await payer('A. Berg Ltd');
     await world.must(mergePayers, { from: anna, into: berg });
     expect((await groups())[0]![1]).toBe('A. Berg Ltd');
@@ -47,9 +71,27 @@ describe('rules with a payer, and with accounts by numbers', () => {
   });
 
   test('the number in the text decides the account; two numbers are open, each a way', async () => {
-    await world.bringIn(statementImporter, statement(0, ['2026-11-02', 100, 'UNION 4711 DUES'], ['2026-11-03', 200, 'UNION 004712'], ['2026-11-04', 300, 'UNION 4711 4712'], ['2026-11-05', 400, 'UNION'])); // prettier-ignore
-    await world.must(saveStatementRule, rule('Union', 'union', { byNumber: [{ number: '4711', account: other }, { number: '4712', account: income }] })); // prettier-ignore
-    const sheet = async (text: string) => (await workingSheet(world.books.reader, await world.id('statement_line', text)))!; // prettier-ignore
+    await world.bringIn(
+      statementImporter,
+      statement(
+        0,
+        ['2026-11-02', 100, 'UNION 4711 DUES'],
+        ['2026-11-03', 200, 'UNION 004712'],
+        ['2026-11-04', 300, 'UNION 4711 4712'],
+        ['2026-11-05', 400, 'UNION'],
+      ),
+    );
+    await world.must(
+      saveStatementRule,
+      rule('Union', 'union', {
+        byNumber: [
+          { number: '4711', account: other },
+          { number: '4712', account: income },
+        ],
+      }),
+    );
+    const sheet = async (text: string) =>
+      (await workingSheet(world.books.reader, await world.id('statement_line', text)))!;
     expect((await sheet('UNION 4711 DUES')).parts[0]!.id).toBe(other);
     expect((await sheet('UNION 004712')).parts[0]!.id).toBe(income);
     expect((await sheet('UNION')).parts[0]!.id).toBe(income);
@@ -64,15 +106,24 @@ describe('rules with a payer, and with accounts by numbers', () => {
     await world.must(saveStatementRule, rule('Same', 'platform x'));
     await world.must(confirmByRules, {});
     await world.must(saveStatementRule, { ...rule('Hire of the hall', 'hall hire'), id });
-    expect((await listStatementRules(world.books.reader)).map(({ name, booked }) => [name, booked])).toEqual([['Hire of the hall', 2], ['Same', 2]]); // prettier-ignore
+    expect((await listStatementRules(world.books.reader)).map(({ name, booked }) => [name, booked])).toEqual([
+      ['Hire of the hall', 2],
+      ['Same', 2],
+    ]);
   });
 
   test('a payer or an account by number that is not there is refused; trying counts what numbers decide', async () => {
     expect(await world.refusal(saveStatementRule, rule('X', 'x', { payer: 999 }))).toBe('not-found');
-    expect(await world.refusal(saveStatementRule, rule('X', 'x', { byNumber: [{ number: '1', account: 999 }] }))).toBe('not-found'); // prettier-ignore
-    expect(await world.refusal(saveStatementRule, rule('X', 'x', { byNumber: [{ number: 'none', account: other }] }))).toBe('invalid-input'); // prettier-ignore
+    expect(await world.refusal(saveStatementRule, rule('X', 'x', { byNumber: [{ number: '1', account: 999 }] }))).toBe(
+      'not-found',
+    );
+    expect(
+      await world.refusal(saveStatementRule, rule('X', 'x', { byNumber: [{ number: 'none', account: other }] })),
+    ).toBe('invalid-input');
     await bring();
-    const tried = await world.books.read((db) => tryStatementRule(db, rule('P', 'platform x', { byNumber: [{ number: '711', account: other }] }))); // prettier-ignore
+    const tried = await world.books.read((db) =>
+      tryStatementRule(db, rule('P', 'platform x', { byNumber: [{ number: '711', account: other }] })),
+    );
     expect(tried).toMatchObject({ count: 2, amount: 12_000 });
   });
 });
@@ -86,14 +137,38 @@ describe('income from deposits alone', () => {
 
   test('what was put there by hand is known by how the bank words it; what is more than income is not among it', async () => {
     const line = async (text: string) => world.id('statement_line', text);
-    const part = (account: AccountId, amount: number) => ({ kind: 'account' as const, id: account, amount: minor(amount), dimensions: {}, taxCode: null, rule: null, ruleId: null, payer: null }); // prettier-ignore
+    const part = (account: AccountId, amount: number) => ({
+      kind: 'account' as const,
+      id: account,
+      amount: minor(amount),
+      dimensions: {},
+      taxCode: null,
+      rule: null,
+      ruleId: null,
+      payer: null,
+    });
     await world.must(confirmMatch, { line: await line('PLATFORM X 0711'), parts: [part(income, 5_000)], restTo: null });
-    await world.must(confirmMatch, { line: await line('PLATFORM X 0712'), parts: [part(income, 8_000), part(await world.account('6110'), -1_000)], restTo: null }); // prettier-ignore
-    expect(await groups()).toEqual([['payer', 'Anna Berg', 24_000, 2], ['wording', 'PLATFORM X', 5_000, 1]]); // prettier-ignore
+    await world.must(confirmMatch, {
+      line: await line('PLATFORM X 0712'),
+      parts: [part(income, 8_000), part(await world.account('6110'), -1_000)],
+      restTo: null,
+    });
+    expect(await groups()).toEqual([
+      ['payer', 'Anna Berg', 24_000, 2],
+      ['wording', 'PLATFORM X', 5_000, 1],
+    ]);
   });
 
   test('is exported as it is shown, a row for each deposit', async () => {
-    const lines = exportCsv('deposit-income', { books: world.books, currency: 'EUR' as never, today: '2026-11-16' as never, search: {}, fileBytes: () => { throw new Error('no file'); } }); // prettier-ignore
+    const lines = exportCsv('deposit-income', {
+      books: world.books,
+      currency: 'EUR' as never,
+      today: '2026-11-16' as never,
+      search: {},
+      fileBytes: () => {
+        throw new Error('no file');
+      },
+    });
     let text = '';
     for await (const piece of lines!) text += piece;
     expect(text.trim().split(/\r?\n/)).toEqual([
@@ -110,8 +185,15 @@ describe('income from deposits alone', () => {
     const turned = await world.must(turnIntoReceipts, { matches, channel: channel!.id });
     expect(turned).toMatchObject({ receipts: 2, amount: 24_000, moves: [] });
     expect(await world.balances()).toEqual(before);
-    const receipts = await world.books.reader.selectFrom('receipt').select(['payer_id', 'gross', 'fee', 'book_date', 'match_id']).orderBy('book_date').execute(); // prettier-ignore
-    expect(receipts).toMatchObject([{ payer_id: anna, gross: 12_000, fee: 0, book_date: '2026-11-02' }, { gross: 12_000, book_date: '2026-11-09' }]); // prettier-ignore
+    const receipts = await world.books.reader
+      .selectFrom('receipt')
+      .select(['payer_id', 'gross', 'fee', 'book_date', 'match_id'])
+      .orderBy('book_date')
+      .execute();
+    expect(receipts).toMatchObject([
+      { payer_id: anna, gross: 12_000, fee: 0, book_date: '2026-11-02' },
+      { gross: 12_000, book_date: '2026-11-09' },
+    ]);
     expect(receipts.every(({ match_id: match }) => match !== null)).toBe(true);
     expect(await groups()).toEqual([]);
     await undo();

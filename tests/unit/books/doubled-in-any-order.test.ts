@@ -30,7 +30,13 @@ const paidOut = (no: number, day: string, gross: number, fee: number) =>
 
 test('in whichever order things come and are said, no payout and no receipt counts twice with two deposits', async () => {
   // Deposits of two amounts, two of them naming a payout; two payouts of the one amount, one of the other.
-  const deposits = [['CARDS P-1', 9_785], ['TAKINGS', 9_785], ['MORE TAKINGS', 9_785], ['CARDS P-3', 4_000], ['SHOP', 4_000]] as const; // prettier-ignore
+  const deposits = [
+    ['CARDS P-1', 9_785],
+    ['TAKINGS', 9_785],
+    ['MORE TAKINGS', 9_785],
+    ['CARDS P-3', 4_000],
+    ['SHOP', 4_000],
+  ] as const;
   const desk = [
     paidOut(1, '2026-11-02', 10_000, 215),
     paidOut(2, '2026-11-03', 10_000, 215),
@@ -39,7 +45,9 @@ test('in whichever order things come and are said, no payout and no receipt coun
   const steps: Readonly<Record<string, (n: number) => Promise<unknown>>> = {
     'one is booked to income': async (n) => {
       const [text, amount] = deposits[n % 5]!;
-      const { rows } = await sql<{ id: number }>`SELECT id FROM statement_line WHERE text = ${text} AND match_id IS NULL`.execute(db()); // prettier-ignore
+      const { rows } = await sql<{
+        id: number;
+      }>`SELECT id FROM statement_line WHERE text = ${text} AND match_id IS NULL`.execute(db());
       if (rows[0])
         await world.must(confirmMatch, {
           line: rows[0].id,

@@ -53,7 +53,13 @@ describe('an open channel', () => {
 
   test('is changed in one go and set back in one', async () => {
     const before = await now(1);
-    const change = { name: 'Front desk', feeRate: 210, feeFixed: minor(30), historyFrom: plainDate('2026-10-01'), postsItself: true }; // prettier-ignore
+    const change = {
+      name: 'Front desk',
+      feeRate: 210,
+      feeFixed: minor(30),
+      historyFrom: plainDate('2026-10-01'),
+      postsItself: true,
+    };
     expect(await edit(1, change, before)).toMatchObject({ ok: true });
     expect(await now(1)).toMatchObject(change);
     await undo();

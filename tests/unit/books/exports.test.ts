@@ -166,7 +166,11 @@ test('lines of the bank: those to explain with what they may be, those matched w
 });
 
 test('an account’s register: every line, adding up to its balance; a list that is none is none', async () => {
-  const clearing = await books.reader.selectFrom('account').select('id').where('code', '=', '1200').executeTakeFirstOrThrow(); // prettier-ignore
+  const clearing = await books.reader
+    .selectFrom('account')
+    .select('id')
+    .where('code', '=', '1200')
+    .executeTakeFirstOrThrow();
   const rows = await exported(`register-${clearing.id}`);
   const balance = (await accountBalances(books.reader)).find(({ code }) => code === '1200')!.balance;
   expect(sum(rows, 'Amount')).toBe(balance);

@@ -27,7 +27,15 @@ afterEach(async () => {
 
 const db = () => world.books.reader;
 const rate = (points: number) => points as BasisPoints;
-const terms = (more: Partial<TermsInput> = {}): TermsInput => ({ id: null, name: '14 days', due_days: 14, discount_rate: rate(200), discount_days: 5, archived: 0, ...more }); // prettier-ignore
+const terms = (more: Partial<TermsInput> = {}): TermsInput => ({
+  id: null,
+  name: '14 days',
+  due_days: 14,
+  discount_rate: rate(200),
+  discount_days: 5,
+  archived: 0,
+  ...more,
+});
 const termsCalled = (name: string) => db().selectFrom('terms').selectAll().where('name', '=', name).executeTakeFirst();
 
 describe('terms', () => {
@@ -98,7 +106,9 @@ describe('items and tax codes', () => {
   });
 
   test('an item is income and nothing else, of a code of its own, in a unit that is one', async () => {
-    expect(await world.refusal(keepItem, await item({ income_account_id: await world.account('1010') }))).toBe('account-unfit'); // prettier-ignore
+    expect(await world.refusal(keepItem, await item({ income_account_id: await world.account('1010') }))).toBe(
+      'account-unfit',
+    );
     expect(await world.refusal(keepItem, await item({ income_account_id: 9_999 as never }))).toBe('account-unfit');
     expect(await world.refusal(keepItem, await item({ code: 'repair' }))).toBe('name-taken');
     expect(await world.refusal(keepItem, await item({ unit: 'hour' }))).toBe('invalid-input');
@@ -107,7 +117,15 @@ describe('items and tax codes', () => {
   });
 
   test('a tax code that items have stays; its rate holds from now on', async () => {
-    const code: TaxCodeInput = { id: null, code: 'L9', name: 'Low rate', rate: rate(900), account_id: await world.account('2100'), category: 'S', archived: 0 }; // prettier-ignore
+    const code: TaxCodeInput = {
+      id: null,
+      code: 'L9',
+      name: 'Low rate',
+      rate: rate(900),
+      account_id: await world.account('2100'),
+      category: 'S',
+      archived: 0,
+    };
     const { id } = await world.must(keepTaxCode, code);
     await world.must(keepItem, await item({ tax_code_id: id }));
     expect(await world.refusal(removeFromList, { table: 'tax_code', id })).toBe('in-use');
@@ -120,7 +138,14 @@ describe('items and tax codes', () => {
 });
 
 describe('what stands on documents', () => {
-  const letterhead = { address: 'The Old Sail Loft\nPortmara', email: 'post@kittiwake.example', tax_number: 'IE1234567T', number_prefix: 'KS-', write_off_limit: minor(500), bic: 'SKERIE2D' }; // prettier-ignore
+  const letterhead = {
+    address: 'The Old Sail Loft\nPortmara',
+    email: 'post@kittiwake.example',
+    tax_number: 'IE1234567T',
+    number_prefix: 'KS-',
+    write_off_limit: minor(500),
+    bic: 'SKERIE2D',
+  };
   test('is set, is taken back, and once more the same is no change', async () => {
     const before = await db().selectFrom('books').selectAll().executeTakeFirstOrThrow();
     await world.must(setLetterhead, letterhead);
@@ -150,9 +175,13 @@ describe('accounts of the chart', () => {
     await world.must(keepAccount, postage);
     await world.must(keepAccount, { ...postage, name: 'Post and parcels' });
     await world.undoLast();
-    expect(await db().selectFrom('account').select('name').where('code', '=', '6500').executeTakeFirst()).toEqual({ name: 'Postage' }); // prettier-ignore
+    expect(await db().selectFrom('account').select('name').where('code', '=', '6500').executeTakeFirst()).toEqual({
+      name: 'Postage',
+    });
     expect(await world.refusal(keepAccount, { ...postage, class: 'income' })).toBe('account-differs');
-    expect(await world.refusal(keepAccount, { code: '2999', name: 'Second', class: 'liability', role: 'payer_credit' })).toBe('role-taken'); // prettier-ignore
+    expect(
+      await world.refusal(keepAccount, { code: '2999', name: 'Second', class: 'liability', role: 'payer_credit' }),
+    ).toBe('role-taken');
     await world.must(removeAccount, { code: '6500' });
     expect(await world.refusal(removeAccount, { code: '6500' })).toBe('not-found');
     expect(await world.refusal(removeAccount, { code: '1010' })).toBe('in-use');
@@ -178,9 +207,16 @@ describe('lists that come in from a file', () => {
       [4, 'There are no terms named 90 days.'],
       [5, expect.stringContaining('email')],
     ]);
-    const again = await bringIn('payers', 'Name,Email,Country,Note\nO. Marrable,ORLA@mail.example,,\nCormorant Boatyard,,,\n'); // prettier-ignore
+    const again = await bringIn(
+      'payers',
+      'Name,Email,Country,Note\nO. Marrable,ORLA@mail.example,,\nCormorant Boatyard,,,\n',
+    );
     expect(again).toMatchObject({ added: 0, changed: 1, known: 1 });
-    const orla = await db().selectFrom('payer').selectAll().where('email', '=', 'orla@mail.example').executeTakeFirstOrThrow(); // prettier-ignore
+    const orla = await db()
+      .selectFrom('payer')
+      .selectAll()
+      .where('email', '=', 'orla@mail.example')
+      .executeTakeFirstOrThrow();
     expect(orla).toMatchObject({
       name: 'O. Marrable',
       country: 'IE',
@@ -188,22 +224,35 @@ describe('lists that come in from a file', () => {
       address: '1 The Quay\nPortmara',
     });
     await world.undoLast();
-    expect(await db().selectFrom('payer').select('name').where('email', '=', 'orla@mail.example').executeTakeFirst()).toEqual({ name: 'Orla Marrable' }); // prettier-ignore
+    expect(
+      await db().selectFrom('payer').select('name').where('email', '=', 'orla@mail.example').executeTakeFirst(),
+    ).toEqual({ name: 'Orla Marrable' });
   });
 
   test('items and tax codes name what they need; a row that lacks it is refused by its line', async () => {
-    const codes = await bringIn('tax-codes', 'Code,Name,Rate,Account,Category\nL9,Low,"9,5",2100,\nZ0,None,0,2100,\nX,Odd,nine,2100,\nY,Gone,9,2999,\n'); // prettier-ignore
+    const codes = await bringIn(
+      'tax-codes',
+      'Code,Name,Rate,Account,Category\nL9,Low,"9,5",2100,\nZ0,None,0,2100,\nX,Odd,nine,2100,\nY,Gone,9,2999,\n',
+    );
     expect(codes).toMatchObject({ added: 2 });
     expect(why(codes)).toEqual([
       [4, 'nine is no percentage.'],
       [5, 'There is no account 2999.'],
     ]);
-    const found = await db().selectFrom('tax_code').select(['code', 'rate', 'category']).where('code', 'in', ['L9', 'Z0']).orderBy('code').execute(); // prettier-ignore
+    const found = await db()
+      .selectFrom('tax_code')
+      .select(['code', 'rate', 'category'])
+      .where('code', 'in', ['L9', 'Z0'])
+      .orderBy('code')
+      .execute();
     expect(found).toEqual([
       { code: 'L9', rate: 950, category: 'S' },
       { code: 'Z0', rate: 0, category: 'Z' },
     ]);
-    const items = await bringIn('items', 'Code,Name,Income account,Tax code,Net price,Unit\nsplice,Splicing,4010,L9,18.50,HUR\nrig,Rig,4999,L9,,\nmast,Mast,4010,QQ,,\nwind,Wind,4010,L9,a lot,\n'); // prettier-ignore
+    const items = await bringIn(
+      'items',
+      'Code,Name,Income account,Tax code,Net price,Unit\nsplice,Splicing,4010,L9,18.50,HUR\nrig,Rig,4999,L9,,\nmast,Mast,4010,QQ,,\nwind,Wind,4010,L9,a lot,\n',
+    );
     expect(items).toMatchObject({ added: 1 });
     expect(why(items)).toEqual([
       [3, 'There is no account 4999.'],
@@ -217,8 +266,13 @@ describe('lists that come in from a file', () => {
     expect(came).toMatchObject({ added: 1 });
     expect(why(came)).toEqual([[3, 'Days are whole numbers, and what is off is a percentage.']]);
     expect(await termsCalled('30 days')).toMatchObject({ discount_rate: 250, discount_days: 10 });
-    expect(await bringIn('terms', 'Name,Due days,Off %,Off within days\n30 days,45,2.5,10\n')).toMatchObject({ changed: 1 }); // prettier-ignore
-    const chart = await bringIn('accounts', 'Code,Name,Class,Role\n6500,Postage,Expense,\n6501,Odd,thing,\n6502,Odd,expense,king\n'); // prettier-ignore
+    expect(await bringIn('terms', 'Name,Due days,Off %,Off within days\n30 days,45,2.5,10\n')).toMatchObject({
+      changed: 1,
+    });
+    const chart = await bringIn(
+      'accounts',
+      'Code,Name,Class,Role\n6500,Postage,Expense,\n6501,Odd,thing,\n6502,Odd,expense,king\n',
+    );
     expect(chart).toMatchObject({ added: 1 });
     expect(why(chart).map(([line]) => line)).toEqual([3, 4]);
     expect(why(chart)[0]![1]).toMatch(/^thing is no class of accounts: /);

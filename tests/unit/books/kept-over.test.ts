@@ -37,7 +37,11 @@ const undo = () => world.undoLast();
 test('more than was owed is laid with what is over kept for the payer (recipe 12), and confirmed so', async () => {
   const { line } = await pays(`BERG ${number}`, 12_700);
   const sheet = (await workingSheet(db(), line))!;
-  expect(sheet).toMatchObject({ certainty: 'probable', restTo: await credit(), parts: [{ kind: 'invoice', net: 12_300, owedBy: { id: anna, name: 'Anna Berg' } }] }); // prettier-ignore
+  expect(sheet).toMatchObject({
+    certainty: 'probable',
+    restTo: await credit(),
+    parts: [{ kind: 'invoice', net: 12_300, owedBy: { id: anna, name: 'Anna Berg' } }],
+  });
   expect(sheet.because).toContain('4.00 more than is open');
   await world.must(confirmProbable, { lines: [line] });
   expect((await world.balances())['2200']).toBe(-400);
@@ -51,9 +55,17 @@ test('more than was owed is laid with what is over kept for the payer (recipe 12
 
 test('what is kept is put to another invoice; then the deposit is not taken apart, and after taking it off again it is', async () => {
   const { line } = await pays(`BERG ${number}`, 12_700);
-  const { match } = await world.must(confirmMatch, { line, parts: [{ kind: 'invoice', id: invoice, amount: minor(12_300) }], restTo: await credit() }); // prettier-ignore
+  const { match } = await world.must(confirmMatch, {
+    line,
+    parts: [{ kind: 'invoice', id: invoice, amount: minor(12_300) }],
+    restTo: await credit(),
+  });
   const next = await issue(world, await bill(world, anna, [1_000]));
-  await world.must(settleInvoices, { from: [{ line, payer: anna }], to: [{ invoice: next.invoice, amount: minor(400), discount: false, writeOff: minor(0) }], date: null }); // prettier-ignore
+  await world.must(settleInvoices, {
+    from: [{ line, payer: anna }],
+    to: [{ invoice: next.invoice, amount: minor(400), discount: false, writeOff: minor(0) }],
+    date: null,
+  });
   expect((await world.balances())['2200']).toBeUndefined();
   expect(await world.refusal(takeApart, { match })).toBe('credit-used');
   await undo();
@@ -77,7 +89,11 @@ test('of several payers, or without an invoice, nothing can be kept; a merged pa
 
 test('a statement whose match was taken apart goes back, also where something had been kept of it', async () => {
   const { run, line } = await pays(`BERG ${number}`, 12_700);
-  const { match } = await world.must(confirmMatch, { line, parts: [{ kind: 'invoice', id: invoice, amount: minor(12_300) }], restTo: await credit() }); // prettier-ignore
+  const { match } = await world.must(confirmMatch, {
+    line,
+    parts: [{ kind: 'invoice', id: invoice, amount: minor(12_300) }],
+    restTo: await credit(),
+  });
   await world.must(takeApart, { match });
   await world.must(undoImport, { run });
   expect(await world.count('statement_line')).toBe(0);

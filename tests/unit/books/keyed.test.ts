@@ -37,14 +37,22 @@ const keyed = (more: Partial<KeyedReceipt> = {}): KeyedReceipt => ({
   ...more,
 });
 const undo = async () => {
-  const { id } = await world.books.reader.selectFrom('audit').select((e) => e.fn.max('id').as('id')).executeTakeFirstOrThrow(); // prettier-ignore
+  const { id } = await world.books.reader
+    .selectFrom('audit')
+    .select((e) => e.fn.max('id').as('id'))
+    .executeTakeFirstOrThrow();
   await world.must(undoChange, { audit: Number(id) });
 };
-const itemId = async (code: string) => (await world.books.reader.selectFrom('item').select('id').where('code', '=', code).executeTakeFirstOrThrow()).id; // prettier-ignore
+const itemId = async (code: string) =>
+  (await world.books.reader.selectFrom('item').select('id').where('code', '=', code).executeTakeFirstOrThrow()).id;
 
 /** A channel for cash and cheques with one box. */
 async function post() {
-  const settings = await tillSettings(world, { kind: 'cash-and-cheques', name: 'Post', sites: [{ code: 'BOX', name: 'Box', cash: { make: { code: '1060', name: 'Envelopes' } }, bank: null }] }); // prettier-ignore
+  const settings = await tillSettings(world, {
+    kind: 'cash-and-cheques',
+    name: 'Post',
+    sites: [{ code: 'BOX', name: 'Box', cash: { make: { code: '1060', name: 'Envelopes' } }, bank: null }],
+  });
   return (await world.must(openChannel, { draft: null, settings })).channel;
 }
 
@@ -94,35 +102,73 @@ test('what cannot be posted is not keyed: nothing is half there', async () => {
 test('credit is paid back the way it came', async () => {
   const payer = await payerNamed(world);
   await world.must(keyReceipt, keyed({ payer, reference: 'A-1' }));
-  await world.books.write(async ({ db }) => db.updateTable('receipt').set({ document: 'none' }).execute(), () => true); // prettier-ignore
+  await world.books.write(
+    async ({ db }) => db.updateTable('receipt').set({ document: 'none' }).execute(),
+    () => true,
+  );
   await undo();
   await undo();
   expect((await creditsOf(world.books.reader, payer)).map(({ left }) => left)).toEqual([12300]);
-  await world.must(keyReceipt, keyed({ payer, reference: 'A-2', paysBack: 'A-1', lines: [{ item: null, description: '', amount: minor(5000) }] })); // prettier-ignore
+  await world.must(
+    keyReceipt,
+    keyed({ payer, reference: 'A-2', paysBack: 'A-1', lines: [{ item: null, description: '', amount: minor(5000) }] }),
+  );
   expect((await creditsOf(world.books.reader, payer)).map(({ left }) => left)).toEqual([7300]);
   expect(await world.balances()).toMatchObject({ '2200': -7300, '1200': 7300 });
 });
 
 describe('a gift batch', () => {
-  const row = (fund: string, amount: number, more: Partial<GiftRow> = {}): GiftRow => ({ place: DESK, fund, item: null, dimensions: [], payer: null, amount: minor(amount), note: '', ...more }); // prettier-ignore
-  const batch = (rows: GiftRow[], reference = '2026-09-13') => ({ channel: 1, first: plainDate('2026-09-07'), last: plainDate('2026-09-13'), reference, rows }); // prettier-ignore
+  const row = (fund: string, amount: number, more: Partial<GiftRow> = {}): GiftRow => ({
+    place: DESK,
+    fund,
+    item: null,
+    dimensions: [],
+    payer: null,
+    amount: minor(amount),
+    note: '',
+    ...more,
+  });
+  const batch = (rows: GiftRow[], reference = '2026-09-13') => ({
+    channel: 1,
+    first: plainDate('2026-09-07'),
+    last: plainDate('2026-09-13'),
+    reference,
+    rows,
+  });
 
   test('figure G: gross on the batch’s last day, then the bank tells the fee, shared over the funds', async () => {
     const { dimension } = await world.must(addDimension, { name: 'Fund', values: ['General', 'Lens'] });
     const values = await world.books.reader.selectFrom('dimension_value').selectAll().orderBy('id').execute();
     const dims = (index: number) => [[dimension, values[index]!.id]] as const;
-    const made = await world.must(keyGiftBatch, batch([row('General', 48000, { dimensions: dims(0) }), row('Lens', 22000, { dimensions: dims(1) })])); // prettier-ignore
+    const made = await world.must(
+      keyGiftBatch,
+      batch([row('General', 48000, { dimensions: dims(0) }), row('Lens', 22000, { dimensions: dims(1) })]),
+    );
     expect(made).toMatchObject({ gifts: 2, gross: 70000 });
     expect(await world.balances()).toMatchObject({ '1200': 70000 });
     expect(await listGiftBatches(world.books.reader)).toMatchObject([
       { reference: '2026-09-13', gifts: 2, gross: 70000 },
     ]);
-    await world.bringInBytes(statementImporter, Buffer.from(statement(100_000, ['2026-09-17', 68190, 'GIVING 1309'])), 's.csv'); // prettier-ignore
-    const parts = [await world.id('receipt', '2026-09-13/1'), await world.id('receipt', '2026-09-13/2')].map((id) => ({ kind: 'receipt' as const, id })); // prettier-ignore
+    await world.bringInBytes(
+      statementImporter,
+      Buffer.from(statement(100_000, ['2026-09-17', 68190, 'GIVING 1309'])),
+      's.csv',
+    );
+    const parts = [await world.id('receipt', '2026-09-13/1'), await world.id('receipt', '2026-09-13/2')].map((id) => ({
+      kind: 'receipt' as const,
+      id,
+    }));
     const line = await world.id('statement_line', 'GIVING 1309');
     await world.must(confirmMatch, { line, parts, restTo: await world.account('6100') });
     expect((await world.balances())['1200']).toBeUndefined();
-    const { rows } = { rows: await world.books.reader.selectFrom('journal_line').select('base_amount').where('account_id', '=', await world.account('6100')).orderBy('base_amount').execute() }; // prettier-ignore
+    const { rows } = {
+      rows: await world.books.reader
+        .selectFrom('journal_line')
+        .select('base_amount')
+        .where('account_id', '=', await world.account('6100'))
+        .orderBy('base_amount')
+        .execute(),
+    };
     expect(rows.map((one) => one.base_amount)).toEqual([569, 1241]);
   });
 
@@ -148,7 +194,11 @@ test('donors with an email are thanked once; a year’s statement has each gift'
   const ids = [await world.id('receipt', 'G-1'), await world.id('receipt', 'G-2')];
   expect((await world.must(thankForGifts, { receipts: ids })).mails).toHaveLength(1);
   expect(await world.refusal(thankForGifts, { receipts: ids })).toBe('not-found');
-  const mail = await world.books.reader.selectFrom('mail').innerJoin('mail_attachment', 'mail_id', 'mail.id').selectAll().executeTakeFirstOrThrow(); // prettier-ignore
+  const mail = await world.books.reader
+    .selectFrom('mail')
+    .innerJoin('mail_attachment', 'mail_id', 'mail.id')
+    .selectAll()
+    .executeTakeFirstOrThrow();
   expect(mail).toMatchObject({ recipient: 'r.fulmar@mail.example', name: 'receipt-G-1.pdf' });
   expect((await giftsOfYear(world.books.reader, payer, 2026)).map(({ amount }) => amount)).toEqual([12300]);
   expect(await printedYear(world.books.reader, payer, 2025)).toBeNull();

@@ -50,7 +50,7 @@ const receipts = (payout: (day: number) => string = () => '') =>
       .map(
         (gross, n) =>
           `R-${day}-${n},receipt,${dayOf(day)}T${String(8 + n).padStart(2, '0')}:00:00Z,EUR,${money(gross)},,,,,,,,${payout(day)},\n`,
-      ) // prettier-ignore
+      )
       .join(''),
   ).join('');
 
@@ -74,7 +74,8 @@ async function confirmDay(day: number) {
   return world.must(confirmMatch, { line: await line(day), parts, restTo: await world.account('6100') });
 }
 
-const steps = async () => (await listFeeSteps(db())).map(({ since, schedule: takes, learnt, fit, of }) => ({ since, takes, learnt, fit, of })); // prettier-ignore
+const steps = async () =>
+  (await listFeeSteps(db())).map(({ since, schedule: takes, learnt, fit, of }) => ({ since, takes, learnt, fit, of }));
 const LEARNT = { since: CHANGED, takes: DEARER, learnt: true, fit: 4, of: 4 };
 
 describe('deposits that tell that a channel charges otherwise', () => {
@@ -99,14 +100,24 @@ describe('deposits that tell that a channel charges otherwise', () => {
   test('what is booked by it says so, and the fee check still holds it against what was agreed', async () => {
     for (const day of [5, 6, 7, 8]) await confirmDay(day);
     await world.must(confirmProbable, { lines: [await line(9)] });
-    const fees = await db().selectFrom('journal_line').select('because').where('account_id', '=', await world.account('6100')).orderBy('journal_id', 'desc').executeTakeFirstOrThrow(); // prettier-ignore
+    const fees = await db()
+      .selectFrom('journal_line')
+      .select('because')
+      .where('account_id', '=', await world.account('6100'))
+      .orderBy('journal_id', 'desc')
+      .executeTakeFirstOrThrow();
     expect(JSON.parse(fees.because)).toEqual({ why: 'fee-as-learnt' });
-    const more = [5, 6, 7, 8, 9].flatMap(grosses).reduce((sum, gross) => sum + feeOf(minor(gross), DEARER) - feeOf(minor(gross), AGREED), 0); // prettier-ignore
-    expect(await feeChecks(db())).toMatchObject([{ schedule: AGREED, agreedSince: null, deposits: { count: 5, difference: more } }]); // prettier-ignore
+    const more = [5, 6, 7, 8, 9]
+      .flatMap(grosses)
+      .reduce((sum, gross) => sum + feeOf(minor(gross), DEARER) - feeOf(minor(gross), AGREED), 0);
+    expect(await feeChecks(db())).toMatchObject([
+      { schedule: AGREED, agreedSince: null, deposits: { count: 5, difference: more } },
+    ]);
   });
 
   test('Today says so until somebody agrees to it', async () => {
-    const told = async () => (await worklist(db(), await railOf(db(), NOON))).filter(({ href }) => href === 'banked/learnt'); // prettier-ignore
+    const told = async () =>
+      (await worklist(db(), await railOf(db(), NOON))).filter(({ href }) => href === 'banked/learnt');
     expect(await told()).toEqual([]);
     for (const day of [5, 6, 7, 8]) await confirmDay(day);
     expect(await told()).toMatchObject([
@@ -176,12 +187,18 @@ describe('deposits that tell that a channel charges otherwise', () => {
     expect((await feeStepsOf(db())).get(channel)!.on(CHANGED)).toEqual(DEARER);
     expect(await world.refusal(setFeeStep, { channel: 99, since: CHANGED, schedule: DEARER })).toBe('not-found');
     expect(await world.refusal(setFeeStep, { channel, since: dayOf(9), schedule: null })).toBe('not-found');
-    expect(await world.refusal(setFeeStep, { channel, since: CHANGED, schedule: { rate: 10_001, fixed: 0 } })).toBe('invalid-input'); // prettier-ignore
+    expect(await world.refusal(setFeeStep, { channel, since: CHANGED, schedule: { rate: 10_001, fixed: 0 } })).toBe(
+      'invalid-input',
+    );
   });
 });
 
 test('payouts that tell their fee in total teach it as they come in, and a file taken back takes that with it', async () => {
-  const payouts = Array.from({ length: DAYS }, (_, day) => `P-${day},payout,${addDays(dayOf(day), 1)}T05:00:00Z,EUR,-${money(netOf(day))},,-${money(netOf(day))},,,,,,,\n`); // prettier-ignore
+  const payouts = Array.from(
+    { length: DAYS },
+    (_, day) =>
+      `P-${day},payout,${addDays(dayOf(day), 1)}T05:00:00Z,EUR,-${money(netOf(day))},,-${money(netOf(day))},,,,,,,\n`,
+  );
   const run = await world.bringIn(receiptsImporter, DESK_HEAD + receipts((day) => `P-${day}`) + payouts.join(''));
   expect(run).toMatchObject({ added: DAYS * PER_DAY + DAYS, refused: 0 });
   expect(await steps()).toEqual([{ ...LEARNT, fit: 6, of: 6 }]);
@@ -198,10 +215,14 @@ test('what older payouts taught stays once newer ones fill all that is looked at
     const day = addDays(from, n);
     const own = grosses(n);
     const net = own.reduce((sum, gross) => sum + gross - feeOf(minor(gross), taking(day)), 0);
-    const rows = own.map((gross, at) => `L-${n}-${at},receipt,${day}T${String(8 + at).padStart(2, '0')}:00:00Z,EUR,${money(gross)},,,,,,,,Q-${n},\n`); // prettier-ignore
+    const rows = own.map(
+      (gross, at) =>
+        `L-${n}-${at},receipt,${day}T${String(8 + at).padStart(2, '0')}:00:00Z,EUR,${money(gross)},,,,,,,,Q-${n},\n`,
+    );
     return `${rows.join('')}Q-${n},payout,${addDays(day, 1)}T05:00:00Z,EUR,-${money(net)},,-${money(net)},,,,,,,\n`;
   };
-  const bring = (first: number, count: number) => world.bringIn(receiptsImporter, DESK_HEAD + Array.from({ length: count }, (_, n) => ofDay(first + n)).join('')); // prettier-ignore
+  const bring = (first: number, count: number) =>
+    world.bringIn(receiptsImporter, DESK_HEAD + Array.from({ length: count }, (_, n) => ofDay(first + n)).join(''));
   await bring(0, 15);
   expect((await steps()).map(({ since, takes }) => [since, takes])).toEqual([[start, DEARER]]);
   await bring(15, 80);

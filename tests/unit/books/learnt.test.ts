@@ -26,20 +26,35 @@ afterEach(async () => {
 const db = () => world.books.reader;
 const undo = () => world.undoLast();
 const money = (cents: number) => (cents / 100).toFixed(2);
-const receipt = (id: string, day: string, gross: number, fee: number) => `${id},receipt,${day}T10:00:00Z,EUR,${money(gross)},${money(fee)},${money(gross - fee)},,,,,,,\n`; // prettier-ignore
+const receipt = (id: string, day: string, gross: number, fee: number) =>
+  `${id},receipt,${day}T10:00:00Z,EUR,${money(gross)},${money(fee)},${money(gross - fee)},,,,,,,\n`;
 
 describe('the fee check', () => {
   const bySchedule = (gross: number) => feeOf(minor(gross), { rate: 190, fixed: minor(25) });
   test('what is as agreed is not listed; what is otherwise is, with sum, since when, and what it fits', async () => {
-    const before = Array.from({ length: 20 }, (_, n) => receipt(`A-${n}`, '2026-10-05', 1_000 + n * 313, bySchedule(1_000 + n * 313))); // prettier-ignore
+    const before = Array.from({ length: 20 }, (_, n) =>
+      receipt(`A-${n}`, '2026-10-05', 1_000 + n * 313, bySchedule(1_000 + n * 313)),
+    );
     await world.bringIn(receiptsImporter, DESK_HEAD + before.join(''));
-    expect(await feeChecks(db())).toMatchObject([{ charged: 20, otherwise: 0, difference: 0, since: null, learnt: null }]); // prettier-ignore
+    expect(await feeChecks(db())).toMatchObject([
+      { charged: 20, otherwise: 0, difference: 0, since: null, learnt: null },
+    ]);
     const dearer = (gross: number) => feeOf(minor(gross), { rate: 240, fixed: minor(30) });
-    const after = Array.from({ length: 30 }, (_, n) => receipt(`B-${n}`, '2026-11-03', 2_000 + n * 517, dearer(2_000 + n * 517))); // prettier-ignore
+    const after = Array.from({ length: 30 }, (_, n) =>
+      receipt(`B-${n}`, '2026-11-03', 2_000 + n * 517, dearer(2_000 + n * 517)),
+    );
     await world.bringIn(receiptsImporter, DESK_HEAD + after.join(''));
-    const more = Array.from({ length: 30 }, (_, n) => dearer(2_000 + n * 517) - bySchedule(2_000 + n * 517)).reduce((a, b) => a + b); // prettier-ignore
+    const more = Array.from({ length: 30 }, (_, n) => dearer(2_000 + n * 517) - bySchedule(2_000 + n * 517)).reduce(
+      (a, b) => a + b,
+    );
     const [check] = await feeChecks(db());
-    expect(check).toMatchObject({ charged: 50, otherwise: 30, difference: more, since: '2026-11-03', last: '2026-11-03' }); // prettier-ignore
+    expect(check).toMatchObject({
+      charged: 50,
+      otherwise: 30,
+      difference: more,
+      since: '2026-11-03',
+      last: '2026-11-03',
+    });
     expect(check!.learnt).toEqual({ schedule: { rate: 240, fixed: 30 }, fit: 30, of: 30 });
     const rows = await otherwiseCharged(db(), check!.channel);
     expect(rows).toHaveLength(30);
@@ -47,31 +62,52 @@ describe('the fee check', () => {
   });
 
   test('two cents less at the bank than the schedule says are flagged (worked figure B)', async () => {
-    const rows = [31_000, 8_500, 14_760, 6_240].map((gross, n) => `R-${n},receipt,2026-11-09T1${n}:00:00Z,EUR,${money(gross)},,,,,,,,,\n`); // prettier-ignore
+    const rows = [31_000, 8_500, 14_760, 6_240].map(
+      (gross, n) => `R-${n},receipt,2026-11-09T1${n}:00:00Z,EUR,${money(gross)},,,,,,,,,\n`,
+    );
     await world.bringIn(receiptsImporter, DESK_HEAD + rows.join(''));
     await world.must(postReceipts, { filter: {} });
     await world.bringIn(statementImporter, statement(0, ['2026-11-12', 59_252, 'CD']));
-    const ids = (await db().selectFrom('receipt').select('id').execute()).map(({ id }) => ({ kind: 'receipt' as const, id })); // prettier-ignore
-    await world.must(confirmMatch, { line: await world.id('statement_line', 'CD'), parts: ids, restTo: await world.account('6100') }); // prettier-ignore
+    const ids = (await db().selectFrom('receipt').select('id').execute()).map(({ id }) => ({
+      kind: 'receipt' as const,
+      id,
+    }));
+    await world.must(confirmMatch, {
+      line: await world.id('statement_line', 'CD'),
+      parts: ids,
+      restTo: await world.account('6100'),
+    });
     expect(await feeChecks(db())).toMatchObject([{ charged: 0, deposits: { count: 1, difference: -2 } }]);
   });
 });
 
 /** Payouts that leave on these days and are confirmed at the bank on those. */
 async function paidOut(days: readonly (readonly [left: string, at: string])[]) {
-  const rows = days.map(([left], n) => `P-${n},payout,${left}T05:00:00Z,EUR,-${money(5_000 + n)},,-${money(5_000 + n)},,,,,,,\n`); // prettier-ignore
+  const rows = days.map(
+    ([left], n) => `P-${n},payout,${left}T05:00:00Z,EUR,-${money(5_000 + n)},,-${money(5_000 + n)},,,,,,,\n`,
+  );
   await world.bringIn(receiptsImporter, DESK_HEAD + rows.join(''));
   await world.bringIn(
     statementImporter,
     statement(0, ...days.map(([, at], n) => [at, 5_000 + n, `CD P-${n}`] as const)),
   );
   for (const [n] of days.entries()) {
-    await world.must(confirmMatch, { line: await world.id('statement_line', `CD P-${n}`), parts: [{ kind: 'payout', id: await world.id('payout', `P-${n}`) }], restTo: null }); // prettier-ignore
+    await world.must(confirmMatch, {
+      line: await world.id('statement_line', `CD P-${n}`),
+      parts: [{ kind: 'payout', id: await world.id('payout', `P-${n}`) }],
+      restTo: null,
+    });
   }
 }
 
 test('how long a channel takes is told by confirmed matches; taken over, forgotten, and both undone', async () => {
-  await paidOut([['2026-11-02', '2026-11-05'], ['2026-11-03', '2026-11-06'], ['2026-11-04', '2026-11-09'], ['2026-11-05', '2026-11-10'], ['2026-11-06', '2026-11-10']]); // prettier-ignore
+  await paidOut([
+    ['2026-11-02', '2026-11-05'],
+    ['2026-11-03', '2026-11-06'],
+    ['2026-11-04', '2026-11-09'],
+    ['2026-11-05', '2026-11-10'],
+    ['2026-11-06', '2026-11-10'],
+  ]);
   const [lag] = await learntLags(db());
   expect(lag).toMatchObject({
     set: 2,
@@ -99,10 +135,17 @@ test('a payer whom the bank calls otherwise is learnt, kept, and found by it fro
   await world.must(keepTerms, { id: null, name: 'x', due_days: 1, discount_rate: 0, discount_days: 0, archived: 0 });
   const first = await issue(world, await bill(world, payer, [10_000]));
   const second = await issue(world, await bill(world, payer, [20_000]));
-  const line = (day: string, cents: number, balance: number) => `IE29SKER93115212345678,${day},${money(cents)},EUR,TRANSFER,CB HOLDINGS,${money(balance)}\n`; // prettier-ignore
+  const line = (day: string, cents: number, balance: number) =>
+    `IE29SKER93115212345678,${day},${money(cents)},EUR,TRANSFER,CB HOLDINGS,${money(balance)}\n`;
   await world.bringIn(statementImporter, HEAD + line('2026-11-10', 12_300, 12_300));
-  const id = async (amount: number) => (await db().selectFrom('statement_line').select('id').where('amount', '=', minor(amount)).executeTakeFirstOrThrow()).id; // prettier-ignore
-  await world.must(confirmMatch, { line: await id(12_300), parts: [{ kind: 'invoice', id: first.invoice, amount: minor(12_300) }], restTo: null }); // prettier-ignore
+  const id = async (amount: number) =>
+    (await db().selectFrom('statement_line').select('id').where('amount', '=', minor(amount)).executeTakeFirstOrThrow())
+      .id;
+  await world.must(confirmMatch, {
+    line: await id(12_300),
+    parts: [{ kind: 'invoice', id: first.invoice, amount: minor(12_300) }],
+    restTo: null,
+  });
   expect(await learntNames(db())).toMatchObject([{ payer, said: 'CB HOLDINGS', count: 1 }]);
   await world.must(keepBankName, { payer, name: 'CB HOLDINGS', keep: true });
   expect(await learntNames(db())).toEqual([]);

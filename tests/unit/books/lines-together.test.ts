@@ -29,14 +29,23 @@ afterEach(async () => {
 });
 
 const file = (...rows: readonly (readonly [string, string, string, string])[]) =>
-  'Account,Booked,Amount,Currency,Text\n' + rows.map(([account, day, amount, text]) => `${account},${day},${amount},EUR,${text}\n`).join(''); // prettier-ignore
+  'Account,Booked,Amount,Currency,Text\n' +
+  rows.map(([account, day, amount, text]) => `${account},${day},${amount},EUR,${text}\n`).join('');
 const transfer = (arrives: string) =>
-  world.bringIn(statementImporter, file([CURRENT, '2026-11-05', '-500.00', 'TO SAVINGS'], [SAVINGS, arrives, '500.00', `FROM ${CURRENT}`])); // prettier-ignore
+  world.bringIn(
+    statementImporter,
+    file([CURRENT, '2026-11-05', '-500.00', 'TO SAVINGS'], [SAVINGS, arrives, '500.00', `FROM ${CURRENT}`]),
+  );
 const lineOf = (text: string) => world.id('statement_line', text);
 const sheetOf = async (text: string) => (await workingSheet(world.books.reader, await lineOf(text)))!;
 const onDay = async (code: string, day: string) => {
   const account = await world.account(code);
-  const rows = await world.books.reader.selectFrom('account_day').select(['debit', 'credit']).where('account_id', '=', account).where('day', '<=', day as never).execute(); // prettier-ignore
+  const rows = await world.books.reader
+    .selectFrom('account_day')
+    .select(['debit', 'credit'])
+    .where('account_id', '=', account)
+    .where('day', '<=', day as never)
+    .execute();
   return rows.reduce((sum, { debit, credit }) => sum + debit - credit, 0);
 };
 
@@ -51,14 +60,22 @@ test('a transfer between own accounts is proven on both lines, confirmed once, e
   await world.must(confirmProven, { lines });
   expect(await world.balances()).toEqual({ '1010': -50_000, '1011': 50_000 });
   // In between it is on the account that was made for it, beside the bank.
-  expect([await onDay('1010', '2026-11-05'), await onDay('1011', '2026-11-05'), await onDay('1012', '2026-11-05')]).toEqual([-50_000, 0, 50_000]); // prettier-ignore
+  expect([
+    await onDay('1010', '2026-11-05'),
+    await onDay('1011', '2026-11-05'),
+    await onDay('1012', '2026-11-05'),
+  ]).toEqual([-50_000, 0, 50_000]);
   expect([await onDay('1011', '2026-11-06'), await onDay('1012', '2026-11-06')]).toEqual([50_000, 0]);
   for (const proof of await bankProofs(world.books.reader)) expect(proof).toMatchObject({ difference: 0 });
 });
 
 test('each of the two lines shows the other, its own entry, and takes both apart', async () => {
   await transfer('2026-11-06');
-  const { match } = await world.must(confirmMatch, { line: await lineOf(`FROM ${CURRENT}`), parts: [{ kind: 'line', id: await lineOf('TO SAVINGS') }], restTo: null }); // prettier-ignore
+  const { match } = await world.must(confirmMatch, {
+    line: await lineOf(`FROM ${CURRENT}`),
+    parts: [{ kind: 'line', id: await lineOf('TO SAVINGS') }],
+    restTo: null,
+  });
   const [out, came] = [await sheetOf('TO SAVINGS'), await sheetOf(`FROM ${CURRENT}`)];
   expect(came.parts).toMatchObject([{ net: 50_000, title: 'Line of 5 Nov · 1010 Current account' }]);
   expect(out.parts).toMatchObject([{ net: -50_000, title: 'Line of 6 Nov · 1011 Savings' }]);
@@ -79,15 +96,30 @@ test('on one day it is one entry, and no account is needed in between', async ()
   await world.must(confirmProven, { lines: (await provenLines(world.books.reader)).map(({ id }) => id) });
   expect(await world.balances()).toEqual({ '1010': -50_000, '1011': 50_000 });
   expect(await world.count('journal')).toBe(1);
-  expect(await world.books.reader.selectFrom('account').select('id').where('role', '=', 'bank_transit').execute()).toEqual([]); // prettier-ignore
+  expect(
+    await world.books.reader.selectFrom('account').select('id').where('role', '=', 'bank_transit').execute(),
+  ).toEqual([]);
 });
 
 test('one payout in two deposits: proven where both name it, and clearing proves', async () => {
-  await world.bringIn(receiptsImporter, DESK_HEAD + 'CD-1,receipt,2026-11-03T10:00:00Z,EUR,102.00,2.00,,,,,,,P-2209,\nP-2209,payout,2026-11-03T20:00:00Z,EUR,-100.00,,-100.00,,,,,,,\n'); // prettier-ignore
+  await world.bringIn(
+    receiptsImporter,
+    DESK_HEAD +
+      'CD-1,receipt,2026-11-03T10:00:00Z,EUR,102.00,2.00,,,,,,,P-2209,\nP-2209,payout,2026-11-03T20:00:00Z,EUR,-100.00,,-100.00,,,,,,,\n',
+  );
   await world.must(postReceipts, { filter: {} });
-  await world.bringIn(statementImporter, file([CURRENT, '2026-11-05', '60.00', 'CARDS P-2209 A'], [CURRENT, '2026-11-06', '40.00', 'CARDS P-2209 B'])); // prettier-ignore
+  await world.bringIn(
+    statementImporter,
+    file([CURRENT, '2026-11-05', '60.00', 'CARDS P-2209 A'], [CURRENT, '2026-11-06', '40.00', 'CARDS P-2209 B']),
+  );
   const sheet = await sheetOf('CARDS P-2209 B');
-  expect(sheet).toMatchObject({ certainty: 'proven', parts: [{ kind: 'payout', net: 10_000 }, { kind: 'line', net: -6_000 }] }); // prettier-ignore
+  expect(sheet).toMatchObject({
+    certainty: 'proven',
+    parts: [
+      { kind: 'payout', net: 10_000 },
+      { kind: 'line', net: -6_000 },
+    ],
+  });
   expect(sheet.because).toContain('with another deposit it comes to payout P-2209, 100.00');
   await world.must(confirmProven, { lines: [sheet.line.id] });
   expect((await world.balances())['1200']).toBeUndefined();
@@ -121,7 +153,10 @@ describe('what cannot be laid is said', () => {
 
 test('they are offered among what can be laid: the same amount first, then the nearest day', async () => {
   await transfer('2026-11-06');
-  await world.bringIn(statementImporter, file([CURRENT, '2026-11-06', '-1.00', 'CHARGE'], [CURRENT, '2026-10-01', '-500.00', 'LONG AGO'])); // prettier-ignore
+  await world.bringIn(
+    statementImporter,
+    file([CURRENT, '2026-11-06', '-1.00', 'CHARGE'], [CURRENT, '2026-10-01', '-500.00', 'LONG AGO']),
+  );
   const offered = await candidates(world.books.reader, await lineOf(`FROM ${CURRENT}`), { text: '', amount: null });
   expect(offered.lines.map(({ note }) => note)).toEqual(['TO SAVINGS', 'CHARGE']);
   const sought = await candidates(world.books.reader, await lineOf(`FROM ${CURRENT}`), { text: 'long', amount: null });

@@ -58,9 +58,11 @@ async function banked(): Promise<void> {
   await world.bringIn(statementImporter, statement(0, ...LINES));
 }
 
-const codes = (results: readonly Result<unknown>[]) => results.map((result) => (result.ok ? 'done' : result.refusal.code)).sort(); // prettier-ignore
+const codes = (results: readonly Result<unknown>[]) =>
+  results.map((result) => (result.ok ? 'done' : result.refusal.code)).sort();
 const journals = async () =>
-  (await sql<{ n: number; ids: number }>`SELECT count(*) AS n, max(id) - min(id) + 1 AS ids FROM journal`.execute(db())).rows[0]!; // prettier-ignore
+  (await sql<{ n: number; ids: number }>`SELECT count(*) AS n, max(id) - min(id) + 1 AS ids FROM journal`.execute(db()))
+    .rows[0]!;
 
 test('a line confirmed by four at once is confirmed once; the others are told who was before them', async () => {
   await banked();
@@ -72,7 +74,9 @@ test('a line confirmed by four at once is confirmed once; the others are told wh
   const winner = results.findIndex(({ ok }) => ok);
   for (const result of results) if (!result.ok) expect(result.refusal).toMatchObject({ by: `Hand ${winner}` });
   expect((await journals()).n).toBe(before.n + 1);
-  expect((await db().selectFrom('match').select('actor').execute()).map(({ actor }) => actor)).toEqual([`Hand ${winner}`]); // prettier-ignore
+  expect((await db().selectFrom('match').select('actor').execute()).map(({ actor }) => actor)).toEqual([
+    `Hand ${winner}`,
+  ]);
 });
 
 test('all proven confirmed by four at once: one does all, the others change nothing', async () => {
@@ -139,6 +143,11 @@ test('two that belong to each other’s work: a match taken apart by two, a chan
   expect(codes(await all(undoChange, { audit }))).toEqual(new Array(4).fill('match-undone'));
   expect(await world.balances()).toEqual(before);
   await world.undoLast();
-  expect(codes(await all(undoChange, { audit }))).toEqual(['done', 'nothing-to-undo', 'nothing-to-undo', 'nothing-to-undo']); // prettier-ignore
+  expect(codes(await all(undoChange, { audit }))).toEqual([
+    'done',
+    'nothing-to-undo',
+    'nothing-to-undo',
+    'nothing-to-undo',
+  ]);
   expect(await db().selectFrom('match').select('id').where('undone_at', 'is', null).execute()).toEqual([]);
 });

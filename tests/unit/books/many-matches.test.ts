@@ -22,7 +22,10 @@ test('hundreds of proven lines are confirmed in one change, each tied to its pay
     await world.must(postReceipts, { filter: {} });
     const lines = Array.from({ length: PAYOUTS }, (_, n) => [n, (100 + n) * 100] as const);
     const inOrder = [...lines].sort(([a], [b]) => day(a).localeCompare(day(b)));
-    await world.bringIn(statementImporter, statement(0, ...inOrder.map(([n, cents]) => [day(n), cents, `SETTLEMENT P-${1000 + n} X`] as const))); // prettier-ignore
+    await world.bringIn(
+      statementImporter,
+      statement(0, ...inOrder.map(([n, cents]) => [day(n), cents, `SETTLEMENT P-${1000 + n} X`] as const)),
+    );
     const proven = await provenLines(world.books.reader);
     expect(proven).toHaveLength(PAYOUTS);
     await world.must(confirmProven, { lines: proven.map(({ id }) => id) });

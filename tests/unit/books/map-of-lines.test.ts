@@ -65,7 +65,13 @@ const tried = (rule: Partial<RuleToTry>) =>
 
 describe('each thing of a day is asked of the map for itself', () => {
   test('by its item, by a rule on its text, by the channel; each says why', async () => {
-    await world.must(saveMapRule, { id: null, name: 'Gulls', active: true, conditions: { text: 'gull' }, landing: { income: await world.account('4010') } }); // prettier-ignore
+    await world.must(saveMapRule, {
+      id: null,
+      name: 'Gulls',
+      active: true,
+      conditions: { text: 'gull' },
+      landing: { income: await world.account('4010') },
+    });
     await world.must(postReceipts, { ids: [await id()] });
     const lines = await entry();
     expect(lines).toEqual(
@@ -91,7 +97,13 @@ describe('each thing of a day is asked of the map for itself', () => {
   });
 
   test('a rule that collides with another says with which, and which of them wins', async () => {
-    const { rule } = await world.must(saveMapRule, { id: null, name: 'Gulls', active: true, conditions: { text: 'gull' }, landing: { income: await world.account('4010') } }); // prettier-ignore
+    const { rule } = await world.must(saveMapRule, {
+      id: null,
+      name: 'Gulls',
+      active: true,
+      conditions: { text: 'gull' },
+      landing: { income: await world.account('4010') },
+    });
     const trial = await tried({ conditions: { text: 'mug' }, landing: { income: await world.account('4020') } });
     expect(trial).toMatchObject({
       moved: 0,
@@ -124,7 +136,13 @@ describe('each thing of a day is asked of the map for itself', () => {
     const refused = await world.run(postReceipts, { ids: [await id()] });
     expect(refused).toMatchObject({ ok: false, refusal: { code: 'dimension-missing', dimension: 'Berth' } });
     const value = await world.books.reader.selectFrom('dimension_value').select('id').executeTakeFirstOrThrow();
-    await world.must(saveMapRule, { id: null, name: 'North', active: true, conditions: { items: [3] }, landing: { dimensions: { [dimension]: value.id } } }); // prettier-ignore
+    await world.must(saveMapRule, {
+      id: null,
+      name: 'North',
+      active: true,
+      conditions: { items: [3] },
+      landing: { dimensions: { [dimension]: value.id } },
+    });
     await world.must(postReceipts, { ids: [await id()] });
     const dimensions = await world.books.reader.selectFrom('journal_line_dimension').select('value_id').execute();
     expect(dimensions).toEqual([{ value_id: value.id }]);

@@ -17,9 +17,23 @@ let old: number;
 let now: number;
 beforeEach(async () => {
   world = await World.open();
-  const { id, tax_code_id: taxCode } = await world.books.reader.selectFrom('item').selectAll().where('code', '=', 'repair').executeTakeFirstOrThrow(); // prettier-ignore
+  const { id, tax_code_id: taxCode } = await world.books.reader
+    .selectFrom('item')
+    .selectAll()
+    .where('code', '=', 'repair')
+    .executeTakeFirstOrThrow();
   now = id;
-  const items: ItemInput = { id: null, code: 'mend', name: 'Mending', description: '', income_account_id: await world.account('4020'), tax_code_id: taxCode, price: null, unit: 'C62', archived: 0 }; // prettier-ignore
+  const items: ItemInput = {
+    id: null,
+    code: 'mend',
+    name: 'Mending',
+    description: '',
+    income_account_id: await world.account('4020'),
+    tax_code_id: taxCode,
+    price: null,
+    unit: 'C62',
+    archived: 0,
+  };
   old = (await world.must(keepItem, items)).id;
 });
 afterEach(async () => {
@@ -27,9 +41,13 @@ afterEach(async () => {
   await world.close();
 });
 
-const itemNow = async () => world.books.reader.selectFrom('item').selectAll().where('id', '=', old).executeTakeFirstOrThrow(); // prettier-ignore
+const itemNow = async () =>
+  world.books.reader.selectFrom('item').selectAll().where('id', '=', old).executeTakeFirstOrThrow();
 const undo = async () => {
-  const { id } = await world.books.reader.selectFrom('audit').select((e) => e.fn.max('id').as('id')).executeTakeFirstOrThrow(); // prettier-ignore
+  const { id } = await world.books.reader
+    .selectFrom('audit')
+    .select((e) => e.fn.max('id').as('id'))
+    .executeTakeFirstOrThrow();
   await world.must(undoChange, { audit: Number(id) });
 };
 const sold = (id: string) => `${DESK_HEAD}${id},receipt,2026-11-10T10:00:00Z,EUR,123.00,0.00,123.00,,,,mend,,,\n`;
@@ -50,22 +68,38 @@ test('what is posted stays; drafts, files and receipts that name it land where t
   await world.bringIn(receiptsImporter, sold('CD-1'));
   await world.must(postReceipts, { filter: {} });
   const after = await world.balances();
-  const income = (await world.books.reader.selectFrom('account').innerJoin('item', 'item.income_account_id', 'account.id').select('account.code').where('item.id', '=', now).executeTakeFirstOrThrow()).code; // prettier-ignore
+  const income = (
+    await world.books.reader
+      .selectFrom('account')
+      .innerJoin('item', 'item.income_account_id', 'account.id')
+      .select('account.code')
+      .where('item.id', '=', now)
+      .executeTakeFirstOrThrow()
+  ).code;
   expect(after['4020']).toBe(before['4020']);
   // 100.00 from the draft, 50.00 from the file, 123.00 less its tax from the receipt.
   expect((after[income] ?? 0) - (before[income] ?? 0)).toBe(-25000);
 });
 
 test('a rule that asks for it asks for the other; parting puts all of it back, also what had come to it before', async () => {
-  const third = (await world.must(keepItem, { ...(await itemNow()), id: null, code: 'patch', dimensions: undefined } as ItemInput)).id; // prettier-ignore
+  const third = (
+    await world.must(keepItem, { ...(await itemNow()), id: null, code: 'patch', dimensions: undefined } as ItemInput)
+  ).id;
   await world.must(mergeItems, { from: third, into: old });
   const landing = { income: await world.account('4020') };
-  const { rule } = (await world.must(saveMapRule, { id: null, name: 'Mending', conditions: { items: [old] }, landing, active: true } as never)) as unknown as { rule: number }; // prettier-ignore
+  const { rule } = (await world.must(saveMapRule, {
+    id: null,
+    name: 'Mending',
+    conditions: { items: [old] },
+    landing,
+    active: true,
+  } as never)) as unknown as { rule: number };
   const rules = () => world.books.reader.selectFrom('map_rule').select('conditions').execute();
   const was = await rules();
   await world.must(mergeItems, { from: old, into: now });
   expect(JSON.parse((await rules())[0]!.conditions)).toMatchObject({ items: [now] });
-  const through = () => world.books.reader.selectFrom('item').select('merged_into').where('id', '=', third).executeTakeFirstOrThrow(); // prettier-ignore
+  const through = () =>
+    world.books.reader.selectFrom('item').select('merged_into').where('id', '=', third).executeTakeFirstOrThrow();
   expect((await through()).merged_into).toBe(now);
   await undo();
   expect([await rules(), (await through()).merged_into]).toEqual([was, old]);
@@ -88,7 +122,9 @@ test('into itself, into one that was merged, out of one that was merged, brought
 test('the books open again with the item still merged', async () => {
   await world.must(mergeItems, { from: old, into: now });
   const again = new BooksFile(`${world.folder}/books.sqlite`);
-  const row = await again.read((db) => db.selectFrom('item').select('merged_into').where('id', '=', old).executeTakeFirstOrThrow()); // prettier-ignore
+  const row = await again.read((db) =>
+    db.selectFrom('item').select('merged_into').where('id', '=', old).executeTakeFirstOrThrow(),
+  );
   await again.close();
   expect(row.merged_into).toBe(now);
 });

@@ -47,7 +47,10 @@ afterEach(async () => {
 const on = async (plan: number, billsFrom: string | null = null) =>
   world.must(switchPlan, { plan, on: true, billsFrom: billsFrom === null ? null : day(billsFrom) });
 const issued = async () =>
-  (await world.books.reader.selectFrom('invoice').select(['issued', 'gross']).orderBy('id').execute()).map((row) => [row.issued, row.gross]); // prettier-ignore
+  (await world.books.reader.selectFrom('invoice').select(['issued', 'gross']).orderBy('id').execute()).map((row) => [
+    row.issued,
+    row.gross,
+  ]);
 
 test('what was missed is caught up once, on its own days, and the end of a month stays the end', async () => {
   const { plan } = await world.must(savePlan, input);
@@ -93,7 +96,10 @@ test('changed, switched and removed, each undone; billed, it stays', async () =>
   const { plan } = await world.must(savePlan, input);
   await world.must(savePlan, { ...input, plan, name: 'Berth and power' });
   const undo = async () => {
-    const { id } = await world.books.reader.selectFrom('audit').select((e) => e.fn.max('id').as('id')).executeTakeFirstOrThrow(); // prettier-ignore
+    const { id } = await world.books.reader
+      .selectFrom('audit')
+      .select((e) => e.fn.max('id').as('id'))
+      .executeTakeFirstOrThrow();
     await world.must(undoChange, { audit: Number(id) });
   };
   await undo();
@@ -104,7 +110,12 @@ test('changed, switched and removed, each undone; billed, it stays', async () =>
   await undo();
   const states = await world.books.reader.selectFrom('invoice').select(['gross', 'credited']).execute();
   expect(states.every(({ gross, credited }) => gross === credited)).toBe(true);
-  expect((await listPlans(world.books.reader, day('2026-11-16')))[0]).toMatchObject({ name: 'Berth', active: true, due: 0, next: { from: '2026-11-30' } }); // prettier-ignore
+  expect((await listPlans(world.books.reader, day('2026-11-16')))[0]).toMatchObject({
+    name: 'Berth',
+    active: true,
+    due: 0,
+    next: { from: '2026-11-30' },
+  });
 });
 
 test('two who bill at once bill once', async () => {
@@ -121,5 +132,11 @@ test.each([
   ['a pause that ends before it begins', { recurrence: { pausedFrom: '2026-10-01', resumes: '2026-09-01' } }],
 ])('refused: without %s', async (_name, change) => {
   const more = change as { recurrence?: object };
-  expect(await world.refusal(savePlan, { ...input, ...change, recurrence: { ...input.recurrence, ...more.recurrence } } as PlanInput)).toBe('invalid-input'); // prettier-ignore
+  expect(
+    await world.refusal(savePlan, {
+      ...input,
+      ...change,
+      recurrence: { ...input.recurrence, ...more.recurrence },
+    } as PlanInput),
+  ).toBe('invalid-input');
 });

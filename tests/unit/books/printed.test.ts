@@ -19,18 +19,29 @@ let payer: number;
 beforeEach(async () => {
   world = await World.open();
   payer = await payerNamed(world, 'A. Tern & Żółw Ltd', 'office@tern.example');
-  await world.must(setLetterhead, { address: 'The Slip\nTernport', email: '', tax_number: 'IE 7', number_prefix: 'K', write_off_limit: minor(0), bic: 'SKERIE2D' }); // prettier-ignore
+  await world.must(setLetterhead, {
+    address: 'The Slip\nTernport',
+    email: '',
+    tax_number: 'IE 7',
+    number_prefix: 'K',
+    write_off_limit: minor(0),
+    bic: 'SKERIE2D',
+  });
 });
 afterEach(() => world.close());
 
-const textOf = async (file: { bytes: Uint8Array } | null) => (await parsePdf(Buffer.from(file!.bytes))).text.replace(/\s+/g, ' '); // prettier-ignore
+const textOf = async (file: { bytes: Uint8Array } | null) =>
+  (await parsePdf(Buffer.from(file!.bytes))).text.replace(/\s+/g, ' ');
 
 test('an invoice in print says what it says in the books, as text', async () => {
   const terms = await earlyTerms(world);
   const of = await bill(world, payer, [12000, 8000], { terms, note: 'By the slip', reference: 'PO 118' });
   of.lines[0]!.quantity = 2500;
   const { invoice, number } = await issue(world, of);
-  const token = await world.books.write(({ db }) => payLinkOf(db, invoice, ''), () => true); // prettier-ignore
+  const token = await world.books.write(
+    ({ db }) => payLinkOf(db, invoice, ''),
+    () => true,
+  );
   const text = await textOf(await printedInvoice(world.books.reader, invoice, (one) => `http://pay.example/${one}`));
   for (const said of [
     number,
@@ -47,7 +58,6 @@ test('an invoice in print says what it says in the books, as text', async () => 
     'SKERIE2D',
     token.slice(0, 20),
   ]) {
-    // prettier-ignore
     expect(text).toContain(said);
   }
 });
@@ -69,10 +79,17 @@ test('a hundred lines go over several pages and lose none', async () => {
 
 test('credit notes and accounts in print; what is withdrawn says so', async () => {
   const { invoice, number } = await issue(world, await bill(world, payer, [12000]));
-  const { note } = await world.must(creditInvoice, { invoice, lines: [{ line: 1, net: minor(2000) }], why: 'One hour less', issued: null }); // prettier-ignore
+  const { note } = await world.must(creditInvoice, {
+    invoice,
+    lines: [{ line: 1, net: minor(2000) }],
+    why: 'One hour less',
+    issued: null,
+  });
   const text = await textOf(await printedCreditNote(world.books.reader, note));
   for (const said of ['KC2026-0001', number, 'One hour less', '24.60']) expect(text).toContain(said);
-  const account = await textOf(await printedAccount(world.books.reader, payer, plainDate('2026-11-01'), plainDate('2026-11-30'))); // prettier-ignore
+  const account = await textOf(
+    await printedAccount(world.books.reader, payer, plainDate('2026-11-01'), plainDate('2026-11-30')),
+  );
   for (const said of ['147.60', '123.00', 'Credit note']) expect(account).toContain(said);
 });
 
@@ -99,7 +116,13 @@ describe('lists from a file', () => {
   const take = (list: ImportedList, text: string) => world.must(importList, { list, text, name: `${list}.csv` });
   const exported = async (list: string) => {
     const rows: string[] = [];
-    const context = { books: world.books, currency: 'EUR', today: plainDate('2026-11-16'), search: {}, fileBytes: () => (async function* () {})() }; // prettier-ignore
+    const context = {
+      books: world.books,
+      currency: 'EUR',
+      today: plainDate('2026-11-16'),
+      search: {},
+      fileBytes: () => (async function* () {})(),
+    };
     for await (const row of exportCsv(list, context)!) rows.push(row);
     return rows.join('');
   };
@@ -107,7 +130,6 @@ describe('lists from a file', () => {
   test.each(['items', 'tax-codes', 'terms', 'payers'] as const)(
     '%s: what is exported comes in again and changes nothing',
     async (list) => {
-      // prettier-ignore
       await earlyTerms(world);
       await payerNamed(world, DETAILS.name);
       const text = await exported(list === 'payers' ? 'payers-list' : list);
@@ -116,11 +138,18 @@ describe('lists from a file', () => {
   );
 
   test('adds, changes and refuses row by row, and is taken back as one', async () => {
-    const text = 'Code,Name,Income account,Tax code,Net price\nsplice,Splicing,4010,S23,15.00\nrepair,Sail repairs,4010,S23,\nbad,Bad,9999,S23,\nworse,Worse,4010,S23,x\n'; // prettier-ignore
+    const text =
+      'Code,Name,Income account,Tax code,Net price\nsplice,Splicing,4010,S23,15.00\nrepair,Sail repairs,4010,S23,\nbad,Bad,9999,S23,\nworse,Worse,4010,S23,x\n';
     const report = await take('items', text);
     expect(report).toMatchObject({ added: 1, changed: 1, known: 0 });
-    expect(report.refused.map(({ line, why }) => [line, why])).toEqual([[4, 'There is no account 9999.'], [5, 'x is no amount.']]); // prettier-ignore
-    const { id } = await world.books.reader.selectFrom('audit').select((e) => e.fn.max('id').as('id')).executeTakeFirstOrThrow(); // prettier-ignore
+    expect(report.refused.map(({ line, why }) => [line, why])).toEqual([
+      [4, 'There is no account 9999.'],
+      [5, 'x is no amount.'],
+    ]);
+    const { id } = await world.books.reader
+      .selectFrom('audit')
+      .select((e) => e.fn.max('id').as('id'))
+      .executeTakeFirstOrThrow();
     await world.must(undoChange, { audit: Number(id) });
     const items = await world.books.reader.selectFrom('item').select(['code', 'name']).orderBy('id').execute();
     expect(items).toMatchObject([{ name: 'Sail repair' }, {}, {}, {}]);

@@ -45,7 +45,7 @@ function rowsOf({ cents, fee, day, note, item, refunded, invoice }: Sale, index:
     const charged = kind === 'receipt' ? fee : 0;
     const net = charged === null ? '' : money(gross - charged);
     const document = invoice ? 'KS-1' : '';
-    return `${id},${kind},2026-11-0${day}T10:00:00Z,EUR,${money(gross)},${charged === null ? '' : money(charged)},${net},P${index % 3},,${document},${invoice ? '' : ITEMS[item]},"${NOTES[note]}",,${of}\n`; // prettier-ignore
+    return `${id},${kind},2026-11-0${day}T10:00:00Z,EUR,${money(gross)},${charged === null ? '' : money(charged)},${net},P${index % 3},,${document},${invoice ? '' : ITEMS[item]},"${NOTES[note]}",,${of}\n`;
   };
   const id = `R-${index}`;
   return [row(id, 'receipt', cents, ''), ...(refunded ? [row(`${id}-B`, 'refund', -Math.ceil(cents / 2), id)] : [])];
@@ -55,10 +55,19 @@ function rowsOf({ cents, fee, day, note, item, refunded, invoice }: Sale, index:
 async function inWorld<T>(does: (world: World) => Promise<T>): Promise<T> {
   const world = await World.open();
   try {
-    await world.bringIn(invoicesImporter, `${INVOICE_HEAD}KS-1,P1,,2026-11-01,2026-11-15,EUR,repair,500.00,S23,115.00\n`); // prettier-ignore
+    await world.bringIn(
+      invoicesImporter,
+      `${INVOICE_HEAD}KS-1,P1,,2026-11-01,2026-11-15,EUR,repair,500.00,S23,115.00\n`,
+    );
     await world.must(postInvoices, { filter: {} });
     const rule = async (name: string, conditions: object, code: string) =>
-      world.must(saveMapRule, { id: null, name, active: true, conditions, landing: { income: await world.account(code) } }); // prettier-ignore
+      world.must(saveMapRule, {
+        id: null,
+        name,
+        active: true,
+        conditions,
+        landing: { income: await world.account(code) },
+      });
     await rule('Rigs', { text: 'rig' }, '4020');
     await rule('Large', { amountFrom: 50_000 as Minor }, '4010');
     return await does(world);
@@ -96,7 +105,8 @@ test('posted, reversed and posted again, as often as you like, leaves the balanc
         await world.bringIn(receiptsImporter, DESK_HEAD + some.flatMap(rowsOf).join(''));
         await world.must(postReceipts, { filter: {} });
         const once = await world.balances();
-        const paid = async () => (await world.books.reader.selectFrom('invoice').select('paid').executeTakeFirstOrThrow()).paid; // prettier-ignore
+        const paid = async () =>
+          (await world.books.reader.selectFrom('invoice').select('paid').executeTakeFirstOrThrow()).paid;
         const settled = await paid();
         const ids = (await world.books.reader.selectFrom('receipt').select('id').execute()).map(({ id }) => id);
         const all = byName ? { ids } : { filter: {} };

@@ -30,15 +30,20 @@ afterEach(async () => {
 });
 
 const db = () => world.books.reader;
-const sale = (id: string, day: string, gross: number, more = ',,,,,') => `${id},receipt,${day}T10:00:00Z,EUR,${(gross / 100).toFixed(2)},0.00,${(gross / 100).toFixed(2)}${more},,\n`; // prettier-ignore
+const sale = (id: string, day: string, gross: number, more = ',,,,,') =>
+  `${id},receipt,${day}T10:00:00Z,EUR,${(gross / 100).toFixed(2)},0.00,${(gross / 100).toFixed(2)}${more},,\n`;
 const sales = async (...rows: string[]) => {
   await world.bringIn(receiptsImporter, DESK_HEAD + rows.join(''));
   await world.must(postReceipts, { filter: {} });
 };
 const asOf = async (day: string) =>
-  Object.fromEntries((await accountBalances(db(), plainDate(day))).filter((a) => a.balance !== 0).map((a) => [a.code, a.balance])); // prettier-ignore
+  Object.fromEntries(
+    (await accountBalances(db(), plainDate(day))).filter((a) => a.balance !== 0).map((a) => [a.code, a.balance]),
+  );
 const lastDays = async (count: number) =>
-  (await db().selectFrom('journal').select('book_date as day').orderBy('id', 'desc').limit(count).execute()).map(({ day }) => day); // prettier-ignore
+  (await db().selectFrom('journal').select('book_date as day').orderBy('id', 'desc').limit(count).execute()).map(
+    ({ day }) => day,
+  );
 
 describe('what was taken out of a closed month is put back after it', () => {
   beforeEach(async () => {
@@ -117,13 +122,19 @@ describe('a reversal that is taken back', () => {
     const id = await world.id('receipt', 'A');
     await world.must(reverseReceipts, { ids: [id] });
     await world.must(setAside, { ids: [id], reason: 'a test' });
-    const { id: audit } = await db().selectFrom('audit').select('id').where('command', '=', 'reverse-receipts').executeTakeFirstOrThrow(); // prettier-ignore
+    const { id: audit } = await db()
+      .selectFrom('audit')
+      .select('id')
+      .where('command', '=', 'reverse-receipts')
+      .executeTakeFirstOrThrow();
     const answer = await world.run(undoChange, { audit });
     expect(answer.ok).toBe(false);
     await world.must(takeBackAside, { ids: [id] });
     await world.must(setPayer, { receipt: id, payer: await payerNamed(world, 'Ben Dahl') } as never);
     await world.must(undoChange, { audit });
-    expect(await db().selectFrom('receipt').select('journal_id').where('id', '=', id).executeTakeFirstOrThrow()).not.toEqual({ journal_id: null }); // prettier-ignore
+    expect(
+      await db().selectFrom('receipt').select('journal_id').where('id', '=', id).executeTakeFirstOrThrow(),
+    ).not.toEqual({ journal_id: null });
   });
 
   test('a posting is taken back whole, also where a receipt was posted by the map since', async () => {
@@ -137,7 +148,10 @@ describe('a reversal that is taken back', () => {
 });
 
 test('receipts that were set aside for different reasons get each its own back', async () => {
-  await world.bringIn(receiptsImporter, DESK_HEAD + sale('A', '2026-11-05', 100) + sale('B', '2026-11-06', 200) + sale('C', '2026-11-07', 300)); // prettier-ignore
+  await world.bringIn(
+    receiptsImporter,
+    DESK_HEAD + sale('A', '2026-11-05', 100) + sale('B', '2026-11-06', 200) + sale('C', '2026-11-07', 300),
+  );
   const [a, b, c] = [await world.id('receipt', 'A'), await world.id('receipt', 'B'), await world.id('receipt', 'C')];
   const reasons = async () =>
     (await db().selectFrom('receipt').select('aside').orderBy('id').execute()).map(({ aside }) => aside);
@@ -160,10 +174,15 @@ test('a name that becomes a payer’s by merging tells deposits at once', async 
   await world.bringIn(invoicesImporter, `${INVOICE_HEAD}KS-7,A. Tern,,2026-10-01,2026-11-01,EUR,repair,100.00,S23,\n`);
   await world.must(postInvoices, { filter: {} });
   await world.bringIn(statementImporter, statement(0, ['2026-11-05', 12_300, 'QUAYSIDE RIGGERS']));
-  const certainty = async () => (await workingSheet(db(), await world.id('statement_line', 'QUAYSIDE RIGGERS')))!.certainty; // prettier-ignore
+  const certainty = async () =>
+    (await workingSheet(db(), await world.id('statement_line', 'QUAYSIDE RIGGERS')))!.certainty;
   expect(await certainty()).toBe('open');
   const from = await payerNamed(world, 'Quayside Riggers');
-  const { id: into } = await db().selectFrom('payer').select('id').where('name', '=', 'A. Tern').executeTakeFirstOrThrow(); // prettier-ignore
+  const { id: into } = await db()
+    .selectFrom('payer')
+    .select('id')
+    .where('name', '=', 'A. Tern')
+    .executeTakeFirstOrThrow();
   await world.must(mergePayers, { from, into });
   expect(await certainty()).toBe('probable');
   await world.undoLast();

@@ -31,7 +31,8 @@ const undo = async () => {
   const query = world.books.reader.selectFrom('audit').select('id').orderBy('id', 'desc');
   await world.must(undoChange, { audit: (await query.executeTakeFirstOrThrow()).id });
 };
-const kept = async () => (await listRates(world.books.reader)).map((row) => `${row.day} ${row.currency} ${formatRate(row.rate)}`); // prettier-ignore
+const kept = async () =>
+  (await listRates(world.books.reader)).map((row) => `${row.day} ${row.currency} ${formatRate(row.rate)}`);
 
 describe('rates of the day', () => {
   test('are kept, corrected and taken back', async () => {
@@ -46,7 +47,9 @@ describe('rates of the day', () => {
 
   test('of the books’ own currency, or below zero, are refused', async () => {
     expect(await world.refusal(setRates, { rates: [on('2026-11-02', '1.0000', 'EUR')] })).toBe('invalid-input');
-    expect(await world.refusal(setRates, { rates: [{ ...on('2026-11-02', '1'), rate: -5 as Rate }] })).toBe('invalid-input'); // prettier-ignore
+    expect(await world.refusal(setRates, { rates: [{ ...on('2026-11-02', '1'), rate: -5 as Rate }] })).toBe(
+      'invalid-input',
+    );
     expect(await world.refusal(setRates, { rates: [] })).toBe('invalid-input');
   });
 
@@ -92,7 +95,13 @@ describe('a wallet in pounds', () => {
     `${id},receipt,${day}T10:00:00Z,GBP,${gross},${fee},${net},,,,parts,,${payout},`;
 
   test('is opened only with an account for the difference, and its exports have to be in its currency', async () => {
-    const settings = await tillSettings(world, { name: 'Other', currency: 'USD', clearing: { code: '1240', name: 'Other clearing' }, fx: null, sites: [] }); // prettier-ignore
+    const settings = await tillSettings(world, {
+      name: 'Other',
+      currency: 'USD',
+      clearing: { code: '1240', name: 'Other clearing' },
+      fx: null,
+      sites: [],
+    });
     expect((await world.run(openChannel, { draft: null, settings })).ok).toBe(false);
     const euro = sale('W-9', '2026-11-05', '10.00', '0.10', '9.90').replace('GBP', 'EUR');
     expect(await bringIn(euro)).toMatchObject({ added: 0, refused: 1, findings: [{ code: 'other-currency' }] });
@@ -113,7 +122,9 @@ describe('a wallet in pounds', () => {
       'W-2,refund,2026-11-10T10:00:00Z,GBP,-50.00,0.00,-50.00,,,,parts,,,W-1',
     );
     await world.must(postReceipts, { filter: {} });
-    const { rows } = { rows: await world.books.reader.selectFrom('receipt').select(['external_id', 'carried']).orderBy('id').execute() }; // prettier-ignore
+    const { rows } = {
+      rows: await world.books.reader.selectFrom('receipt').select(['external_id', 'carried']).orderBy('id').execute(),
+    };
     expect(rows).toEqual([
       { external_id: 'W-1', carried: 11270 },
       { external_id: 'W-2', carried: -6000 },

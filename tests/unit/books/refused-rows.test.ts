@@ -116,7 +116,8 @@ describe('refused rows', () => {
     ]);
     const invoices = `${INVOICE_HEAD}K-1,Ann,,2026-11-01,2026-11-15,EUR,nothing,10.00,S23,2.30\n`;
     expect(await refused(invoicesImporter, Buffer.from(invoices))).toHaveLength(2);
-    const lines = '{"change":1}\n{"change":2,"id":"R-9","kind":"receipt","at":"2026-11-12T10:00:00Z","currency":"EUR","gross":900,"fee":0}\n'; // prettier-ignore
+    const lines =
+      '{"change":1}\n{"change":2,"id":"R-9","kind":"receipt","at":"2026-11-12T10:00:00Z","currency":"EUR","gross":900,"fee":0}\n';
     expect(await refused(receiptsFrom({ channel: 1, fetched: true }), Buffer.from(lines))).toEqual([
       'Line,As it came,Refused because',
       expect.stringMatching(/^1,"{""change"":1}",/),

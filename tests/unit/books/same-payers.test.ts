@@ -59,7 +59,14 @@ describe('one email, two names', () => {
     expect(await paidBy()).toEqual(['Ann Weir', 'Ann Weir', 'Ann Weir', 'Ann Weir']);
     const id = await payer('Ann Weir');
     expect(await questions()).toEqual([
-      { said: 'Tom Weir <home@weir.example>', payer: { id, name: 'Ann Weir' }, others: [], receipts: 1, gross: 1000, last: '2026-11-05' }, // prettier-ignore
+      {
+        said: 'Tom Weir <home@weir.example>',
+        payer: { id, name: 'Ann Weir' },
+        others: [],
+        receipts: 1,
+        gross: 1000,
+        last: '2026-11-05',
+      },
     ]);
     expect(await todo()).toContain('1 name came with another payer’s email: one payer or two?');
   });
@@ -109,7 +116,25 @@ describe('one email, two names', () => {
   });
 
   test('the channel’s own id is surer than an email, and is not asked about', async () => {
-    const settings = { columns: { id: 'Id', time: 'Time', gross: 'Gross', payer: 'Name', email: 'Mail', payerId: 'Member' }, delimiter: ',', above: 0, decimal: '.', dateOrder: 'YMD', zone: 'UTC', currency: 'EUR', feeSign: 'plus', refunds: [], payouts: [], skipped: [], chargebacks: [], shape: 'receipts', tenders: [], tips: [], taxIn: 'included', encoding: 'auto' } as const; // prettier-ignore
+    const settings = {
+      columns: { id: 'Id', time: 'Time', gross: 'Gross', payer: 'Name', email: 'Mail', payerId: 'Member' },
+      delimiter: ',',
+      above: 0,
+      decimal: '.',
+      dateOrder: 'YMD',
+      zone: 'UTC',
+      currency: 'EUR',
+      feeSign: 'plus',
+      refunds: [],
+      payouts: [],
+      skipped: [],
+      chargebacks: [],
+      shape: 'receipts',
+      tenders: [],
+      tips: [],
+      taxIn: 'included',
+      encoding: 'auto',
+    } as const;
     const members = receiptsFrom({ channel: 1, profile: { fingerprint: 'members', settings } });
     const head = 'Id,Time,Gross,Name,Mail,Member\n';
     await world.bringIn(members, `${head}M-1,2026-11-06,5.00,Una Byrne,una@mail.example,77\n`);
@@ -144,21 +169,41 @@ describe('merging', () => {
     const [paid] = await paidBy();
     await desk(row('A. Weir & Son', 'son@weir.example'));
     const [from, into] = [await payer(paid!), await payer('A. Weir & Son')];
-    const { rule } = await world.must(saveMapRule, { id: null, name: 'Theirs', active: true, conditions: { payers: [from] }, landing: { taxCode: 2 } }); // prettier-ignore
+    const { rule } = await world.must(saveMapRule, {
+      id: null,
+      name: 'Theirs',
+      active: true,
+      conditions: { payers: [from] },
+      landing: { taxCode: 2 },
+    });
     const before = await world.balances();
     expect(await world.must(mergePayers, { from, into })).toEqual({ receipts: 1, invoices: 1 });
     expect(await paidBy()).toEqual(['A. Weir & Son', 'A. Weir & Son']);
     expect(await world.balances()).toEqual(before);
     const conditions = async () =>
-      (await world.books.reader.selectFrom('map_rule').select('conditions').where('id', '=', rule).executeTakeFirstOrThrow()).conditions; // prettier-ignore
+      (
+        await world.books.reader
+          .selectFrom('map_rule')
+          .select('conditions')
+          .where('id', '=', rule)
+          .executeTakeFirstOrThrow()
+      ).conditions;
     expect(JSON.parse(await conditions())).toEqual({ payers: [into] });
     // What comes under the old name later is theirs too.
-    const { name, email } = await world.books.reader.selectFrom('payer').select(['name', 'email']).where('id', '=', from).executeTakeFirstOrThrow(); // prettier-ignore
+    const { name, email } = await world.books.reader
+      .selectFrom('payer')
+      .select(['name', 'email'])
+      .where('id', '=', from)
+      .executeTakeFirstOrThrow();
     await desk(row(name, email), row(name, ''));
     expect((await paidBy()).slice(2)).toEqual(['A. Weir & Son', 'A. Weir & Son']);
     expect((await listPayers(world.books.reader, '', null)).count).toBe(1);
     expect(await world.refusal(mergePayers, { from, into })).toBe('not-found');
-    const merged = await world.books.reader.selectFrom('audit').select('id').where('command', '=', 'merge-payers').executeTakeFirstOrThrow(); // prettier-ignore
+    const merged = await world.books.reader
+      .selectFrom('audit')
+      .select('id')
+      .where('command', '=', 'merge-payers')
+      .executeTakeFirstOrThrow();
     await world.must(undoChange, { audit: merged.id });
     expect((await paidBy()).slice(0, 2)).toEqual([paid, 'A. Weir & Son']);
     expect(JSON.parse(await conditions())).toEqual({ payers: [from] });

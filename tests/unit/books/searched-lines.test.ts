@@ -28,21 +28,45 @@ interface Entry {
   readonly payments: readonly { readonly amount: number; readonly party: string; readonly text: string }[];
 }
 
-const WORDS = ['RENT', 'Harbour', '100%', 'A_B', 'back\\slash', 'ÖRTLICH', 'müller', 'KS-2041', '12,50', 'dues', "O'Hara", '12.50', '7']; // prettier-ignore
+const WORDS = [
+  'RENT',
+  'Harbour',
+  '100%',
+  'A_B',
+  'back\\slash',
+  'ÖRTLICH',
+  'müller',
+  'KS-2041',
+  '12,50',
+  'dues',
+  "O'Hara",
+  '12.50',
+  '7',
+];
 const xml = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;');
 const OPENING = 10_000_000;
 const money = (cents: number) => (Math.abs(cents) / 100).toFixed(2);
 
 function camt(entries: readonly Entry[]): string {
-  const party = (name: string, amount: number) => `<RltdPties><${amount < 0 ? 'Cdtr' : 'Dbtr'}><Nm>${xml(name)}</Nm></${amount < 0 ? 'Cdtr' : 'Dbtr'}></RltdPties>`; // prettier-ignore
+  const party = (name: string, amount: number) =>
+    `<RltdPties><${amount < 0 ? 'Cdtr' : 'Dbtr'}><Nm>${xml(name)}</Nm></${amount < 0 ? 'Cdtr' : 'Dbtr'}></RltdPties>`;
   const said = (text: string) => `<RmtInf><Ustrd>${xml(text)}</Ustrd></RmtInf>`;
   const details = ({ amount, text, party: name, reference, payments }: Entry) =>
     payments.length === 0
       ? `<TxDtls><Refs><EndToEndId>${xml(reference)}</EndToEndId></Refs>${party(name, amount)}${said(text)}</TxDtls>`
-      : payments.map((one) => `<TxDtls><AmtDtls><TxAmt><Amt Ccy="EUR">${money(one.amount)}</Amt></TxAmt></AmtDtls>${party(one.party, amount)}${said(one.text)}</TxDtls>`).join(''); // prettier-ignore
-  const rows = entries.map((entry, no) => `<Ntry><Amt Ccy="EUR">${money(entry.amount)}</Amt><CdtDbtInd>${entry.amount < 0 ? 'DBIT' : 'CRDT'}</CdtDbtInd><Sts><Cd>BOOK</Cd></Sts><BookgDt><Dt>2026-11-${String(entry.day).padStart(2, '0')}</Dt></BookgDt><AcctSvcrRef>ENTRY${no}</AcctSvcrRef><NtryDtls>${details(entry)}</NtryDtls></Ntry>`); // prettier-ignore
+      : payments
+          .map(
+            (one) =>
+              `<TxDtls><AmtDtls><TxAmt><Amt Ccy="EUR">${money(one.amount)}</Amt></TxAmt></AmtDtls>${party(one.party, amount)}${said(one.text)}</TxDtls>`,
+          )
+          .join('');
+  const rows = entries.map(
+    (entry, no) =>
+      `<Ntry><Amt Ccy="EUR">${money(entry.amount)}</Amt><CdtDbtInd>${entry.amount < 0 ? 'DBIT' : 'CRDT'}</CdtDbtInd><Sts><Cd>BOOK</Cd></Sts><BookgDt><Dt>2026-11-${String(entry.day).padStart(2, '0')}</Dt></BookgDt><AcctSvcrRef>ENTRY${no}</AcctSvcrRef><NtryDtls>${details(entry)}</NtryDtls></Ntry>`,
+  );
   const closing = entries.reduce((sum, { amount }) => sum + amount, OPENING);
-  const balance = (code: string, amount: number) => `<Bal><Tp><CdOrPrtry><Cd>${code}</Cd></CdOrPrtry></Tp><Amt Ccy="EUR">${money(amount)}</Amt><CdtDbtInd>CRDT</CdtDbtInd><Dt><Dt>2026-11-14</Dt></Dt></Bal>`; // prettier-ignore
+  const balance = (code: string, amount: number) =>
+    `<Bal><Tp><CdOrPrtry><Cd>${code}</Cd></CdOrPrtry></Tp><Amt Ccy="EUR">${money(amount)}</Amt><CdtDbtInd>CRDT</CdtDbtInd><Dt><Dt>2026-11-14</Dt></Dt></Bal>`;
   return `<?xml version="1.0" encoding="UTF-8"?>\n<Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.08"><BkToCstmrStmt><GrpHdr><MsgId>M</MsgId></GrpHdr><Stmt><Id>S</Id><Acct><Id><IBAN>${KITTIWAKE.bankAccounts[0]!.iban.replace(/ /g, '')}</IBAN></Id><Ccy>EUR</Ccy></Acct>${balance('OPBD', OPENING)}${balance('CLBD', closing)}${rows.join('\n')}</Stmt></BkToCstmrStmt></Document>`;
 }
 
@@ -51,11 +75,18 @@ const payment = fc.record({ amount: fc.integer({ min: 1, max: 9_999 }), party: w
 const entry: fc.Arbitrary<Entry> = fc
   .record({
     day: fc.integer({ min: 1, max: 14 }),
-    amount: fc.oneof(fc.integer({ min: -9_999, max: -1 }), fc.integer({ min: 1, max: 9_999 }), fc.constantFrom(1_250, -1_250, 700)), // prettier-ignore
+    amount: fc.oneof(
+      fc.integer({ min: -9_999, max: -1 }),
+      fc.integer({ min: 1, max: 9_999 }),
+      fc.constantFrom(1_250, -1_250, 700),
+    ),
     text: words,
     party: words,
     reference: fc.constantFrom('REF-1', 'REF_2', 'REF%3'),
-    payments: fc.oneof({ weight: 3, arbitrary: fc.constant<Entry['payments']>([]) }, { weight: 1, arbitrary: fc.array(payment, { minLength: 2, maxLength: 3 }) }), // prettier-ignore
+    payments: fc.oneof(
+      { weight: 3, arbitrary: fc.constant<Entry['payments']>([]) },
+      { weight: 1, arbitrary: fc.array(payment, { minLength: 2, maxLength: 3 }) },
+    ),
   })
   .map((one: Entry): Entry => {
     const sum = one.payments.reduce((total, { amount }) => total + amount, 0);
@@ -86,7 +117,8 @@ async function rawLines(world: World): Promise<Raw[]> {
 
 /** What the list promises, said the slow way: any part of what a line says, in capitals or not, or its amount. */
 const finds = (text: string, amount: number | null) => (line: Raw) =>
-  line.says.some((said) => said.toLowerCase().includes(text.toLowerCase())) || (amount !== null && Math.abs(line.amount) === amount); // prettier-ignore
+  line.says.some((said) => said.toLowerCase().includes(text.toLowerCase())) ||
+  (amount !== null && Math.abs(line.amount) === amount);
 
 /** All pages of a list, of this many rows. */
 async function pages(world: World, filter: LineFilter, size: number): Promise<LineListRow[]> {
@@ -114,16 +146,30 @@ const typed = fc.oneof(
   fc
     .tuple(fc.constantFrom(...WORDS), fc.nat(6), fc.integer({ min: 1, max: 9 }), fc.boolean())
     .map(([word, from, length, capitals]) => {
-      const part = word.slice(from % word.length).slice(0, length).trim() || word; // prettier-ignore
+      const part =
+        word
+          .slice(from % word.length)
+          .slice(0, length)
+          .trim() || word;
       // Letters beyond the English ones are told apart by their case.
       return { text: capitals && /^[ -~]*$/.test(part) ? part.toUpperCase() : part, amount: null };
     }),
-  fc.constantFrom({ text: '12.50', amount: 1_250 }, { text: '12,50', amount: 1_250 }, { text: '-12.50', amount: 1_250 }, { text: '7.00', amount: 700 }, { text: '7,00', amount: 700 }), // prettier-ignore
+  fc.constantFrom(
+    { text: '12.50', amount: 1_250 },
+    { text: '12,50', amount: 1_250 },
+    { text: '-12.50', amount: 1_250 },
+    { text: '7.00', amount: 700 },
+    { text: '7,00', amount: 700 },
+  ),
   fc.constantFrom('REF_2', 'REF%3', 'ENTRY1', 'a slip', 'nowhere').map((text) => ({ text, amount: null })),
 );
 
 test('any part of what a line says finds it, in every state and on pages of any size, with counts that add up', async () => {
-  const searched = fc.record({ typed: fc.option(typed), state: fc.constantFrom('to-explain', 'matched', 'aside', 'all'), size: fc.integer({ min: 1, max: 9 }) }); // prettier-ignore
+  const searched = fc.record({
+    typed: fc.option(typed),
+    state: fc.constantFrom('to-explain', 'matched', 'aside', 'all'),
+    size: fc.integer({ min: 1, max: 9 }),
+  });
   await fc.assert(
     fc.asyncProperty(
       fc.array(entry, { minLength: 5, maxLength: 25 }),
@@ -131,13 +177,27 @@ test('any part of what a line says finds it, in every state and on pages of any 
       async (entries, searches) => {
         const world = await World.open();
         try {
-          const report = await world.bringIn(statementImporter, camt([...entries].sort((a, b) => a.day - b.day)), false, 'bank.xml'); // prettier-ignore
+          const report = await world.bringIn(
+            statementImporter,
+            camt([...entries].sort((a, b) => a.day - b.day)),
+            false,
+            'bank.xml',
+          );
           expect([report.added, report.refused]).toEqual([entries.length, 0]);
           // A third is booked, a third set aside.
           const ids = (await rawLines(world)).map(({ id, amount }) => ({ id, amount }));
           const fees = await world.account('6110');
           for (const { id, amount } of ids.filter((_, n) => n % 3 === 0)) {
-            const part = { kind: 'account', id: fees, amount: minor(amount), dimensions: {}, taxCode: null, rule: null, ruleId: null, payer: null } as const; // prettier-ignore
+            const part = {
+              kind: 'account',
+              id: fees,
+              amount: minor(amount),
+              dimensions: {},
+              taxCode: null,
+              rule: null,
+              ruleId: null,
+              payer: null,
+            } as const;
             await world.must(confirmMatch, { line: id, parts: [part], restTo: null });
           }
           const away = ids.filter((_, n) => n % 3 === 1).map(({ id }) => id);
@@ -151,7 +211,10 @@ test('any part of what a line says finds it, in every state and on pages of any 
             const wanted = lines
               .filter((line) => (state === 'all' || line.state === state) && (!said || finds(said.text, amount)(line)))
               .sort(inOrder(filter));
-            expect([said, (await pages(world, filter, size)).map(({ id }) => id)]).toEqual([said, wanted.map(({ id }) => id)]); // prettier-ignore
+            expect([said, (await pages(world, filter, size)).map(({ id }) => id)]).toEqual([
+              said,
+              wanted.map(({ id }) => id),
+            ]);
             const { totals } = await listLines(db, filter, null);
             expect(totals).toEqual({
               count: wanted.length,

@@ -170,7 +170,10 @@ describe('another currency (worked figure F), from the export to the bank', () =
   });
 
   test('is never added to the books’ own currency in a list', async () => {
-    await world.bringIn(receiptsFrom({ channel: 1 }), `${DESK_HEAD}R-1,receipt,2026-11-05T10:00:00Z,EUR,10.00,0.00,10.00,,,,,,,\n`); // prettier-ignore
+    await world.bringIn(
+      receiptsFrom({ channel: 1 }),
+      `${DESK_HEAD}R-1,receipt,2026-11-05T10:00:00Z,EUR,10.00,0.00,10.00,,,,,,,\n`,
+    );
     const { totals } = await listReceipts(world.books.reader, {}, null);
     expect(totals).toEqual({ count: 2, gross: 1000, fee: 0, others: [{ currency: 'GBP', gross: 20000, fee: 340 }] });
   });

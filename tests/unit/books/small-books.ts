@@ -3,13 +3,18 @@
 export const money = (cents: number) => (cents / 100).toFixed(2);
 export const day = (n: number) => `2026-11-${String(n).padStart(2, '0')}`;
 
-export const INVOICES = [10_000, 10_000, 7_500, 3_000, 9_900, 5_000].map((net, n) => `KS-${100 + n},Payer ${n % 4},,2026-10-0${1 + (n % 5)},2026-11-0${1 + (n % 5)},EUR,repair,${money(net)},S23,\n`); // prettier-ignore
+export const INVOICES = [10_000, 10_000, 7_500, 3_000, 9_900, 5_000].map(
+  (net, n) =>
+    `KS-${100 + n},Payer ${n % 4},,2026-10-0${1 + (n % 5)},2026-11-0${1 + (n % 5)},EUR,repair,${money(net)},S23,\n`,
+);
 export const DESK = [
   ...[4_000, 4_000, 6_150, 8_200].flatMap((net, n) => [
     `R-${n},receipt,${day(2 + n)}T10:00:00Z,EUR,${money(net + 100)},1.00,${money(net)},,,,,,P-${n},\n`,
     `P-${n},payout,${day(3 + n)}T05:00:00Z,EUR,-${money(net)},,-${money(net)},,,,,,,\n`,
   ]),
-  ...[1_200, 1_300, 1_400].map((gross, n) => `F-${n},receipt,${day(9)}T1${n}:00:00Z,EUR,${money(gross)},0.20,${money(gross - 20)},,,,,,,\n`), // prettier-ignore
+  ...[1_200, 1_300, 1_400].map(
+    (gross, n) => `F-${n},receipt,${day(9)}T1${n}:00:00Z,EUR,${money(gross)},0.20,${money(gross - 20)},,,,,,,\n`,
+  ),
 ];
 export const LINES = [
   [day(5), 4_000, 'CD A'],

@@ -93,7 +93,11 @@ describe('the same days in another format', () => {
     const report = await world.bringIn(statementImporter, head + one('BEN') + others);
     expect(counts(report)).toEqual({ added: 81, known: 0, updated: 0 });
     // Both told again, in another order and format of words: each is found again.
-    const again = await world.bringIn(statementImporter, 'Account,Booked,Amount,Currency,Text\n' + `${IBAN},2026-11-03,50.00,EUR,BEN PAID\n${IBAN},2026-11-03,50.00,EUR,ANNA PAID\n`); // prettier-ignore
+    const again = await world.bringIn(
+      statementImporter,
+      'Account,Booked,Amount,Currency,Text\n' +
+        `${IBAN},2026-11-03,50.00,EUR,BEN PAID\n${IBAN},2026-11-03,50.00,EUR,ANNA PAID\n`,
+    );
     expect(counts(again)).toEqual({ added: 0, known: 2, updated: 0 });
   });
 
@@ -129,7 +133,11 @@ test('several accounts in one file go each to its own; what is not ours is left 
     `${account},2026-11-02,${cents},EUR,X${cents},${balance}\n`;
   const report = await world.bringIn(
     statementImporter,
-    'Account,Booked,Amount,Currency,Text,Balance\n' + row(IBAN, '1.00', '1.00') + row(second, '2.00', '2.00') + row('IE00OTHER', '9.00', '9.00') + row(IBAN, '3.00', '4.00'), // prettier-ignore
+    'Account,Booked,Amount,Currency,Text,Balance\n' +
+      row(IBAN, '1.00', '1.00') +
+      row(second, '2.00', '2.00') +
+      row('IE00OTHER', '9.00', '9.00') +
+      row(IBAN, '3.00', '4.00'),
   );
   expect(report.fileFinding).toBeNull();
   expect(report.findings).toMatchObject([{ code: 'other-account', found: 'IE00OTHER', scope: 'record' }]);
@@ -139,7 +147,11 @@ test('several accounts in one file go each to its own; what is not ours is left 
     .select(['code', 'amount'])
     .orderBy('statement_line.id')
     .execute();
-  expect(of.map(({ code, amount }) => [code, amount])).toEqual([['1010', 100], ['1011', 200], ['1010', 300]]); // prettier-ignore
+  expect(of.map(({ code, amount }) => [code, amount])).toEqual([
+    ['1010', 100],
+    ['1011', 200],
+    ['1010', 300],
+  ]);
 });
 
 test('days between two statements that no file tells are shown, with what moved in them', async () => {
@@ -153,7 +165,10 @@ test('days between two statements that no file tells are shown, with what moved 
     { after: { day: '2026-11-03', closing: 1600 }, before: { day: '2026-11-09', opening: 2000 }, missing: 400 },
   ]);
   const work = await worklist(world.books.reader, await railOf(world.books.reader, new Date()));
-  expect(work.map(({ title, amount }) => [title, amount])).toContainEqual(['No statement of 1010 Current account from 3 Nov to 9 Nov', 400]); // prettier-ignore
+  expect(work.map(({ title, amount }) => [title, amount])).toContainEqual([
+    'No statement of 1010 Current account from 3 Nov to 9 Nov',
+    400,
+  ]);
   await world.bringIn(statementImporter, page('261105', '16,', '20,', '4,'));
   expect(await statementGaps(world.books.reader)).toEqual([]);
 });
@@ -161,12 +176,19 @@ test('days between two statements that no file tells are shown, with what moved 
 test('a statement is taken back whole, with its payments, and comes in again', async () => {
   const report = await world.bringIn(statementImporter, CAMT054);
   await world.must(undoImport, { run: report.run! });
-  expect([await amounts(), await world.count('statement'), await world.count('statement_line_detail')]).toEqual([[], 0, 0]); // prettier-ignore
+  expect([await amounts(), await world.count('statement'), await world.count('statement_line_detail')]).toEqual([
+    [],
+    0,
+    0,
+  ]);
   expect(counts(await world.bringIn(statementImporter, CAMT054))).toEqual({ added: 2, known: 0, updated: 0 });
 });
 
 test('a statement whose matches were taken apart again is taken back whole; while one is matched it stays', async () => {
-  const { run } = await world.bringIn(statementImporter, statement(0, ['2026-11-02', 500, 'A'], ['2026-11-03', 700, 'B'])); // prettier-ignore
+  const { run } = await world.bringIn(
+    statementImporter,
+    statement(0, ['2026-11-02', 500, 'A'], ['2026-11-03', 700, 'B']),
+  );
   const line = await world.id('statement_line', 'A');
   const before = await world.balances();
   const { match } = await world.must(confirmMatch, { line, parts: [], restTo: await world.account('4010') });
@@ -184,9 +206,14 @@ test('a statement whose matches were taken apart again is taken back whole; whil
 });
 
 test('a line of a day that has not come is refused with the day; over a long weekend it is taken', async () => {
-  const report = await world.bringIn(statementImporter, statement(0, ['2026-11-09', 300, 'PAST'], ['2026-11-20', 100, 'WEEKEND'], ['2026-11-21', 200, 'TOO FAR'])); // prettier-ignore
+  const report = await world.bringIn(
+    statementImporter,
+    statement(0, ['2026-11-09', 300, 'PAST'], ['2026-11-20', 100, 'WEEKEND'], ['2026-11-21', 200, 'TOO FAR']),
+  );
   expect(counts(report)).toEqual({ added: 2, known: 0, updated: 0 });
-  expect(report.findings).toMatchObject([{ scope: 'record', line: 4, code: 'in-future', found: 'Sat 21 Nov 2026', expected: 'Mon 16 Nov 2026' }]); // prettier-ignore
+  expect(report.findings).toMatchObject([
+    { scope: 'record', line: 4, code: 'in-future', found: 'Sat 21 Nov 2026', expected: 'Mon 16 Nov 2026' },
+  ]);
 });
 
 test('a workbook is read like a table; how it was read is kept for its header', async () => {
@@ -200,7 +227,9 @@ test('a workbook is read like a table; how it was read is kept for its header', 
     yield await Promise.resolve(data);
   }
   // Day or month first: nobody can tell, so it is asked.
-  expect((await world.bringInBytes(statementImporter, data, 'a.xlsx')).fileFinding).toMatchObject({ code: 'dates-unclear' }); // prettier-ignore
+  expect((await world.bringInBytes(statementImporter, data, 'a.xlsx')).fileFinding).toMatchObject({
+    code: 'dates-unclear',
+  });
   const look = await world.books.read((db) => lookAtStatement(db, open));
   if (look.format !== 'table') throw new Error('not a table');
   expect(look.saved).toBeNull();
@@ -219,14 +248,22 @@ test('a workbook is read like a table; how it was read is kept for its header', 
 
 test('pairs are the same whatever the order, and each line is used once', () => {
   const rarity = new Rarity();
-  const line = (id: number, text: string) => ({ id, bankId: '', reference: '', words: wordsOf({ text, counterparty: '', reference: '' }) }); // prettier-ignore
+  const line = (id: number, text: string) => ({
+    id,
+    bankId: '',
+    reference: '',
+    words: wordsOf({ text, counterparty: '', reference: '' }),
+  });
   const [a, b] = [
     [line(1, 'SEPA ANNA'), line(2, 'SEPA BEN')],
     [line(8, 'FROM BEN'), line(9, 'FROM ANNA')],
   ];
   for (const one of [...a, ...b]) rarity.add(one.words);
   for (let n = 0; n < 50; n++) rarity.add(new Set(['SEPA', 'FROM']));
-  const expected = [[1, 9], [2, 8]]; // prettier-ignore
+  const expected = [
+    [1, 9],
+    [2, 8],
+  ];
   expect([...pairSame(a, b, rarity)].sort()).toEqual(expected);
   expect([...pairSame([...a].reverse(), [...b].reverse(), rarity)].sort()).toEqual(expected);
 });

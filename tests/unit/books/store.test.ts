@@ -54,13 +54,29 @@ test('balanced journals are taken, several under one seal', () => {
   expect(raw([...whole({ s, j }), ...whole({ s, j: j + 1 }), seal(s, j, j + 1)])).toBe('taken');
 });
 test.each<[string, (n: Next) => string[], string]>([
-  ['one that does not balance', ({ s, j }) => [head(j, s), line(j, 1, 1, 500), line(j, 2, 2, -400), seal(s, j)], 'journal_unbalanced'],
+  [
+    'one that does not balance',
+    ({ s, j }) => [head(j, s), line(j, 1, 1, 500), line(j, 2, 2, -400), seal(s, j)],
+    'journal_unbalanced',
+  ],
   ['one without lines', ({ s, j }) => [head(j, s), seal(s, j)], 'journal_unbalanced'],
-  ['one with a line of another day', ({ s, j }) => [head(j, s), line(j, 1, 1, 5), line(j, 2, 2, -5, '2026-11-03'), seal(s, j)], 'journal_unbalanced'],
-  ['one bad journal among good ones', ({ s, j }) => [...whole({ s, j }), head(j + 1, s), line(j + 1, 1, 1, 5), line(j + 1, 2, 2, -6), seal(s, j, j + 1)], 'journal_unbalanced'],
+  [
+    'one with a line of another day',
+    ({ s, j }) => [head(j, s), line(j, 1, 1, 5), line(j, 2, 2, -5, '2026-11-03'), seal(s, j)],
+    'journal_unbalanced',
+  ],
+  [
+    'one bad journal among good ones',
+    ({ s, j }) => [...whole({ s, j }), head(j + 1, s), line(j + 1, 1, 1, 5), line(j + 1, 2, 2, -6), seal(s, j, j + 1)],
+    'journal_unbalanced',
+  ],
   ['a journal that is never sealed', whole, 'FOREIGN KEY'],
   ['a seal over a journal that is missing', ({ s, j }) => [...whole({ s, j }), seal(s, j, j + 1)], 'seal_gap'],
-  ['a seal that leaves one out', ({ s, j }) => [...whole({ s, j }), ...whole({ s, j: j + 1 }), seal(s, j + 1)], 'seal_gap'],
+  [
+    'a seal that leaves one out',
+    ({ s, j }) => [...whole({ s, j }), ...whole({ s, j: j + 1 }), seal(s, j + 1)],
+    'seal_gap',
+  ],
   ['a seal over what another sealed', ({ s, j }) => [seal(s, j - 1)], 'seal_gap'],
   ['lines without a head', ({ j }) => [line(j, 1, 1, 500), line(j, 2, 2, -500)], 'FOREIGN KEY'],
   ['a line added to a sealed journal', () => [line(1, 9, 1, 5)], 'journal_sealed'],
@@ -72,7 +88,7 @@ test.each<[string, (n: Next) => string[], string]>([
   ['the same source posted twice', ({ s, j }) => [...whole({ s, j }), head(j + 1, s, j)], 'UNIQUE'],
 ])('the database refuses %s', (_what, statements, message) => {
   expect(raw(statements(next()))).toContain(message);
-}); // prettier-ignore
+});
 test('the database refuses a closed day', () => {
   const n = next();
   expect(raw(["UPDATE books SET closed_through = '2026-11-02'", ...whole(n), seal(n.s, n.j)])).toContain(
@@ -109,11 +125,27 @@ test('books of an earlier schema come along: sealed as they were, receipts tied 
 
 test('what rules booked before it had a group of its own comes along in it, with what is laid', async () => {
   const [rent, income] = [await world.account('6010'), await world.account('4010')];
-  const rule = (name: string, account: AccountId) => world.must(saveStatementRule, { id: null, name, active: true, conditions: { texts: [{ how: 'words', text: name }] }, result: { account, dimensions: {}, taxCode: null, payer: null, byNumber: [] } }); // prettier-ignore
-  await world.bringIn(statementImporter, statement(0, ['2026-11-02', -85_000, 'RENT'], ['2026-11-03', 900, 'HALL'], ['2026-11-04', -5, 'OTHER'])); // prettier-ignore
+  const rule = (name: string, account: AccountId) =>
+    world.must(saveStatementRule, {
+      id: null,
+      name,
+      active: true,
+      conditions: { texts: [{ how: 'words', text: name }] },
+      result: { account, dimensions: {}, taxCode: null, payer: null, byNumber: [] },
+    });
+  await world.bringIn(
+    statementImporter,
+    statement(0, ['2026-11-02', -85_000, 'RENT'], ['2026-11-03', 900, 'HALL'], ['2026-11-04', -5, 'OTHER']),
+  );
   await rule('Rent', rent);
   await rule('Hall', income);
-  const told = (books: BooksFile) => books.reader.selectFrom('proposal as q').leftJoin('proposal_part as x', 'x.statement_line_id', 'q.statement_line_id').select(['q.certainty', 'q.amount', 'x.ref_id as account']).orderBy('q.book_date').execute(); // prettier-ignore
+  const told = (books: BooksFile) =>
+    books.reader
+      .selectFrom('proposal as q')
+      .leftJoin('proposal_part as x', 'x.statement_line_id', 'q.statement_line_id')
+      .select(['q.certainty', 'q.amount', 'x.ref_id as account'])
+      .orderBy('q.book_date')
+      .execute();
   const now = await told(world.books);
   expect(now).toEqual([
     { certainty: 'not-ours', amount: -85_000, account: rent },
@@ -121,7 +153,13 @@ test('what rules booked before it had a group of its own comes along in it, with
     { certainty: 'none', amount: -5, account: null },
   ]);
   // As the schema before had it; it is rebuilt from there.
-  const before = ["UPDATE proposal SET certainty = 'probable' WHERE certainty = 'not-ours'", 'DROP TABLE doubled_part', 'DROP TABLE doubled', 'DROP INDEX match_rest', 'PRAGMA user_version = 19']; // prettier-ignore
+  const before = [
+    "UPDATE proposal SET certainty = 'probable' WHERE certainty = 'not-ours'",
+    'DROP TABLE doubled_part',
+    'DROP TABLE doubled',
+    'DROP INDEX match_rest',
+    'PRAGMA user_version = 19',
+  ];
   expect(raw(before)).toBe('taken');
   const again = new BooksFile(world.books.path);
   try {
@@ -159,17 +197,24 @@ test('an account that is named but not listed is refused before anything is made
 });
 
 test('many rows read as one text are what they are cell by cell: any text, any whole number, nothing', async () => {
-  const cell = fc.oneof(fc.string({ unit: 'binary' }), fc.maxSafeInteger(), fc.constantFrom(null, '', '"', '\\', '\u2028', '[1]', 'null', '{"a":1}')); // prettier-ignore
+  const cell = fc.oneof(
+    fc.string({ unit: 'binary' }),
+    fc.maxSafeInteger(),
+    fc.constantFrom(null, '', '"', '\\', '\u2028', '[1]', 'null', '{"a":1}'),
+  );
   const row = fc.record({ a: cell, b: cell, 'a "name"': cell });
   // What SQLite keeps as text ends at no NUL for JSON either, and lone halves of letters are nothing it could keep.
   const kept = (value: unknown) =>
     typeof value !== 'string' || (Buffer.from(value).toString() === value && !value.includes('\0'));
-  const rows = fc.array(row.filter((one) => Object.values(one).every(kept)), { maxLength: 30 }); // prettier-ignore
+  const rows = fc.array(
+    row.filter((one) => Object.values(one).every(kept)),
+    { maxLength: 30 },
+  );
   await fc.assert(
     fc.asyncProperty(rows, async (wanted) => {
       type Row = (typeof wanted)[number];
       const given = sql<Row>`
-        SELECT value ->> 0 AS a, value ->> 1 AS b, value ->> 2 AS "a ""name""" FROM json_each(${JSON.stringify(wanted.map((one) => Object.values(one)))})`; // prettier-ignore
+        SELECT value ->> 0 AS a, value ->> 1 AS b, value ->> 2 AS "a ""name""" FROM json_each(${JSON.stringify(wanted.map((one) => Object.values(one)))})`;
       const packed = await readPacked(world.books.reader, ['a', 'b', 'a "name"'], given);
       expect(packed).toEqual((await given.execute(world.books.reader)).rows);
       expect(packed).toEqual(wanted.map((one) => ({ ...one })));

@@ -57,7 +57,13 @@ describe('a change at the source', () => {
     expect(await paid()).toBe(10000);
     expect((await world.balances())['1100']).toBe(4760);
     // The map has moved on since; what is put back is what was posted.
-    await world.must(saveMapRule, { id: null, name: 'Fees elsewhere', active: true, conditions: { channels: [1] }, landing: { fees: await world.account('6110') } }); // prettier-ignore
+    await world.must(saveMapRule, {
+      id: null,
+      name: 'Fees elsewhere',
+      active: true,
+      conditions: { channels: [1] },
+      landing: { fees: await world.account('6110') },
+    });
     await undo('take-change');
     expect(await world.balances()).toEqual(before);
     expect(await paid()).toBe(14760);
@@ -70,7 +76,13 @@ describe('posting again by the map', () => {
     await desk(row('10.00', '0.44', '9.56') + row('20.00', '0.63', '19.37').replace('R-1', 'R-2'));
     await world.must(postReceipts, { filter: {} });
     const before = await world.balances();
-    await world.must(saveMapRule, { id: null, name: 'Rope', active: true, conditions: { text: 'rope' }, landing: { income: await world.account('4010') } }); // prettier-ignore
+    await world.must(saveMapRule, {
+      id: null,
+      name: 'Rope',
+      active: true,
+      conditions: { text: 'rope' },
+      landing: { income: await world.account('4010') },
+    });
     const list = await postAgainList(world.books.reader, plainDate('2026-11-16'), NO_PROGRESS);
     expect([list.count, list.listed.map(({ name }) => name).sort()]).toEqual([2, ['R-1', 'R-2']]);
     await world.must(repostReceipts, { ids: list.listed.map(({ id }) => id) });
@@ -123,7 +135,9 @@ describe('one receipt', () => {
     await desk(row('10.00', '0.44', '9.56'));
     const shown = async (filter: object) => (await listReceipts(world.books.reader, filter, null)).totals.count;
     expect(await shown({ state })).toBe(count);
-    expect(await shown({ state, channel: 1, kind: 'receipt', from: '2026-11-05', to: '2026-11-05', text: 'rop' })).toBe(count); // prettier-ignore
+    expect(await shown({ state, channel: 1, kind: 'receipt', from: '2026-11-05', to: '2026-11-05', text: 'rop' })).toBe(
+      count,
+    );
     for (const other of [
       { channel: 2 },
       { kind: 'refund' },
@@ -131,7 +145,6 @@ describe('one receipt', () => {
       { to: '2026-11-04' },
       { text: '%' },
     ]) {
-      // prettier-ignore
       expect(await shown({ state, ...other })).toBe(0);
     }
   });

@@ -44,10 +44,13 @@ async function shape(): Promise<unknown> {
     SELECT l.receipt_id, l.line_no, i.code, l.description, l.units, l.gross, l.discount, l.tax
     FROM receipt_line l LEFT JOIN item i ON i.id = l.item_id ORDER BY 1, 2
   `.execute(world.books.reader);
-  const tenders = await sql`SELECT receipt_id, tender, amount FROM receipt_tender ORDER BY 1, 2`.execute(world.books.reader); // prettier-ignore
+  const tenders = await sql`SELECT receipt_id, tender, amount FROM receipt_tender ORDER BY 1, 2`.execute(
+    world.books.reader,
+  );
   return { lines: lines.rows, tenders: tenders.rows };
 }
-const waiting = async () => (await world.books.reader.selectFrom('receipt_change').select('receipt_id').execute()).length; // prettier-ignore
+const waiting = async () =>
+  (await world.books.reader.selectFrom('receipt_change').select('receipt_id').execute()).length;
 
 test('waits beside the day, which is as it was until it is taken over', async () => {
   await world.bringIn(importer, TILL_FIGURE_D);
@@ -71,9 +74,14 @@ test('is taken over with every line and tender: reversed, posted anew, and shown
   const then = await world.balances();
   // 11.50 more by card: 10.13 of cake and the tax on it.
   const moved = (code: string) => (then[code] ?? 0) - (first[code] ?? 0);
-  expect([moved('1210'), moved('4010'), moved('2100'), moved('4040'), moved('1030')]).toEqual([1_150, -1_013, -137, 0, 0]); // prettier-ignore
+  expect([moved('1210'), moved('4010'), moved('2100'), moved('4040'), moved('1030')]).toEqual([
+    1_150, -1_013, -137, 0, 0,
+  ]);
   const document = await dayDocument(world.books.reader, channel, plainDate('2026-11-14'));
-  expect(document!.sites[0]!.items.map(({ name, units }) => [name, units])).toEqual([['Tea', 118_000], ['Cake', 3_000]]); // prettier-ignore
+  expect(document!.sites[0]!.items.map(({ name, units }) => [name, units])).toEqual([
+    ['Tea', 118_000],
+    ['Cake', 3_000],
+  ]);
   expect(await waiting()).toBe(0);
   await world.undoLast();
   expect([await world.balances(), await shape(), await waiting()]).toEqual([first, lines, 1]);
@@ -84,7 +92,13 @@ test('is taken over with every line and tender: reversed, posted anew, and shown
 
 test('whatever the till says later, taken over it is what a first reading of that would have been', async () => {
   const amount = fc.integer({ min: 100, max: 90_000 });
-  const sold = fc.record({ tea: amount, cake: fc.option(amount), tips: fc.nat(2_000), cash: fc.nat(100), units: fc.integer({ min: 1, max: 99 }) }); // prettier-ignore
+  const sold = fc.record({
+    tea: amount,
+    cake: fc.option(amount),
+    tips: fc.nat(2_000),
+    cash: fc.nat(100),
+    units: fc.integer({ min: 1, max: 99 }),
+  });
   type Sold = typeof sold extends fc.Arbitrary<infer T> ? T : never;
   /** A day that is paid by what was sold: a share of it in cash, the rest by card. */
   const file = ({ tea, cake, tips, cash, units }: Sold) => {

@@ -38,7 +38,6 @@ async function spread(
   table: 'invoice' | 'receipt' | 'payout' | 'statement_line' | 'journal',
   most: number,
 ) {
-  // prettier-ignore
   const all = await db(name).selectFrom(table).select('id').orderBy('id').execute();
   const step = Math.max(1, Math.floor(all.length / most));
   return all.filter((_, n) => n % step === 0).map(({ id }) => id);
@@ -73,7 +72,12 @@ describe.each(DEMOS.map(([name]) => [name]))('the trails of %s', (name) => {
   });
 
   test('every journal of a document leads to it, and what has no document leads nowhere', async () => {
-    const sources = new Map((await db(name).selectFrom('journal').select(['id', 'source_kind']).execute()).map((row) => [row.id, row.source_kind])); // prettier-ignore
+    const sources = new Map(
+      (await db(name).selectFrom('journal').select(['id', 'source_kind']).execute()).map((row) => [
+        row.id,
+        row.source_kind,
+      ]),
+    );
     for (const id of await spread(name, 'journal', 80)) {
       const found = await trail(db(name), 'journal', id);
       const kind = sources.get(id)!;

@@ -155,6 +155,8 @@ test('the workshop’s till came in by the day, each as its report has it, and l
   for (const one of [days[0]!, days.at(-1)!]) {
     const [site] = (await dayDocument(books.reader, 2, plainDate(one.day)))!.sites;
     expect(site).toMatchObject({ site: 'Workshop', tendered: takings(one), differs: 0, tips: one.tips, notPosted: 0 });
-    expect(site!.items.reduce((sum, item) => sum + item.units, 0)).toBe(1000 * one.sales.reduce((n, s) => n + s.units, 0)); // prettier-ignore
+    expect(site!.items.reduce((sum, item) => sum + item.units, 0)).toBe(
+      1000 * one.sales.reduce((n, s) => n + s.units, 0),
+    );
   }
 });

@@ -66,7 +66,11 @@ export class World {
 
   /** What the last change says it did. */
   async lastChange(): Promise<string> {
-    const row = await this.books.reader.selectFrom('audit').select('summary').orderBy('id', 'desc').executeTakeFirstOrThrow(); // prettier-ignore
+    const row = await this.books.reader
+      .selectFrom('audit')
+      .select('summary')
+      .orderBy('id', 'desc')
+      .executeTakeFirstOrThrow();
     return row.summary;
   }
 

@@ -56,9 +56,12 @@ describe('asking patiently', () => {
   });
 
   test('the wait that the other side asks for is kept to, within reason', async () => {
-    const door = await doorTo(
-      (_, asked) =>
-      asked === 1 ? json({}, 429, { 'retry-after': '0.2' }) : asked === 2 ? json({}, 429, { 'retry-after': '900' }) : json(READING), // prettier-ignore
+    const door = await doorTo((_, asked) =>
+      asked === 1
+        ? json({}, 429, { 'retry-after': '0.2' })
+        : asked === 2
+          ? json({}, 429, { 'retry-after': '900' })
+          : json(READING),
     );
     await door.reading();
     expect(waits).toEqual([200, 350]);
@@ -81,7 +84,11 @@ describe('asking patiently', () => {
     ['no JSON', () => new Response('<html>'), 'its answer makes no sense: no JSON'],
     ['another shape', () => json({ at: 'noon', currency: 'EUR', amount: 1 }), /makes no sense: at /],
     ['half a cent', () => json({ ...READING, amount: 12.5 }), /makes no sense: amount /],
-    ['a way elsewhere', () => new Response('', { status: 302, headers: { location: 'http://127.0.0.1:1/' } }), 'it could not be reached'], // prettier-ignore
+    [
+      'a way elsewhere',
+      () => new Response('', { status: 302, headers: { location: 'http://127.0.0.1:1/' } }),
+      'it could not be reached',
+    ],
   ])('%s is no answer', async (_, answer, words) => {
     const door = await doorTo(answer);
     expect(await shut(door.reading())).toMatch(words);

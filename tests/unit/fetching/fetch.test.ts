@@ -99,7 +99,12 @@ describe('fetching a channel', () => {
       expect(await allIn()).toBeGreaterThan(added);
       added = await allIn();
       const [proof] = await clearingProofs(world.books.reader);
-      expect(proof!.read).toEqual({ day, said: outside.desk.reading(day).amount, ours: proof!.read!.said, changedSince: 0 }); // prettier-ignore
+      expect(proof!.read).toEqual({
+        day,
+        said: outside.desk.reading(day).amount,
+        ours: proof!.read!.said,
+        changedSince: 0,
+      });
     }
     expect(await allIn()).toBe(outside.desk.changesAfter(0).length);
   });
@@ -151,7 +156,12 @@ describe('fetching a channel', () => {
         // A desk has none.
       },
       async *movementsSince() {
-        const items = [{ ...first, kind: 'gift horse' }, { ...second, gross: -1 }, 'nothing', outside.desk.changesAfter(2)[0]]; // prettier-ignore
+        const items = [
+          { ...first, kind: 'gift horse' },
+          { ...second, gross: -1 },
+          'nothing',
+          outside.desk.changesAfter(2)[0],
+        ];
         yield await Promise.resolve({ items, next: 3 });
       },
     };
@@ -162,7 +172,10 @@ describe('fetching a channel', () => {
   });
 
   test('a channel that posts by itself posts what came', async () => {
-    await world.books.write(({ db }) => db.updateTable('channel').set({ posts_itself: 1 }).execute(), () => true); // prettier-ignore
+    await world.books.write(
+      ({ db }) => db.updateTable('channel').set({ posts_itself: 1 }).execute(),
+      () => true,
+    );
     const { posted, outcome } = await fetchOnce();
     expect(outcome).toBe('done');
     expect(posted).toBeGreaterThan(150);
@@ -173,11 +186,16 @@ describe('fetching a channel', () => {
 
   test('a chargeback that was won is a movement of its own, and both are posted where it says', async () => {
     outside = new Outside(seed, '2027-03-31');
-    await world.books.write(({ db }) => db.updateTable('channel').set({ posts_itself: 1 }).execute(), () => true); // prettier-ignore
+    await world.books.write(
+      ({ db }) => db.updateTable('channel').set({ posts_itself: 1 }).execute(),
+      () => true,
+    );
     const { outcome } = await fetchOnce();
     expect(outcome).toBe('done');
     const there = outside.desk.changesAfter(0).filter(({ kind }) => kind === 'chargeback');
-    expect(await world.books.reader.selectFrom('receipt').select('gross').where('kind', '=', 'chargeback').execute()).toHaveLength(there.length); // prettier-ignore
+    expect(
+      await world.books.reader.selectFrom('receipt').select('gross').where('kind', '=', 'chargeback').execute(),
+    ).toHaveLength(there.length);
     await world.expectSound();
   });
 });
@@ -187,7 +205,8 @@ describe('fetching a bank', () => {
   beforeEach(async () => {
     const account = await world.account('1010');
     const { secret } = seed;
-    bank = (await world.must(connect, { channel: null, account, address: '/standins/kittiwake/bank', secret })).connection; // prettier-ignore
+    bank = (await world.must(connect, { channel: null, account, address: '/standins/kittiwake/bank', secret }))
+      .connection;
   });
 
   test('takes in statement after statement, each once', async () => {
@@ -268,7 +287,7 @@ describe('connections', () => {
     expect(await world.refusal(connect, { ...again, channel: 7 })).toBe('not-found');
     expect(await world.refusal(connect, { ...again, address: 'file:///etc/passwd' })).toBe('invalid-input');
     expect(await world.refusal(connect, { ...again, account: await world.account('1010') })).toBe('invalid-input');
-    await world.must(setTiming, { connection: desk, schedule: DAILY, mailTo: 'me@books.example' }); // prettier-ignore
+    await world.must(setTiming, { connection: desk, schedule: DAILY, mailTo: 'me@books.example' });
     await world.must(undoChange, { audit: await newest() });
     const [row] = (await fetchingPage(world.books.reader, NOW)).connections;
     expect(row).toMatchObject({ scheduleWords: 'by hand', mailTo: '', next: null });

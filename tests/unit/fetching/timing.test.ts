@@ -52,7 +52,10 @@ describe('when it is fetched', () => {
 
   test('a day is turned forward only, and only where it stands still', async () => {
     expect(await world.refusal(turnDay, { day: plainDate('2026-11-16') })).toBe('invalid-input');
-    await world.books.write(({ db }) => db.updateTable('books').set({ fixed_today: null }).execute(), () => true); // prettier-ignore
+    await world.books.write(
+      ({ db }) => db.updateTable('books').set({ fixed_today: null }).execute(),
+      () => true,
+    );
     expect(await world.refusal(turnDay, { day: plainDate('2030-01-01') })).toBe('invalid-input');
   });
 });

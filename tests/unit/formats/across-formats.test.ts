@@ -9,11 +9,34 @@ import { WRITERS, type Written, type WrittenFormat } from './written';
 
 const IBAN = KITTIWAKE.bankAccounts[0]!.iban.replace(/ /g, '');
 const FORMATS = Object.keys(WRITERS) as WrittenFormat[];
-const READ_AS: Readonly<Record<WrittenFormat, StatementFormat>> = { 'camt.053': 'camt', MT940: 'mt940', 'OFX 1': 'ofx', 'OFX 2': 'ofx', BAI2: 'bai2', CSV: 'table' }; // prettier-ignore
+const READ_AS: Readonly<Record<WrittenFormat, StatementFormat>> = {
+  'camt.053': 'camt',
+  MT940: 'mt940',
+  'OFX 1': 'ofx',
+  'OFX 2': 'ofx',
+  BAI2: 'bai2',
+  CSV: 'table',
+};
 
-const word = fc.constantFrom('RENT', 'CARDS', 'INVOICE', 'KS-2041', 'TERN', 'HARBOUR', 'MARCH', 'DUES', '77', 'A+B', 'O.K.', '(2)', 'FERRY?'); // prettier-ignore
+const word = fc.constantFrom(
+  'RENT',
+  'CARDS',
+  'INVOICE',
+  'KS-2041',
+  'TERN',
+  'HARBOUR',
+  'MARCH',
+  'DUES',
+  '77',
+  'A+B',
+  'O.K.',
+  '(2)',
+  'FERRY?',
+);
 const text = fc.array(word, { minLength: 2, maxLength: 6 }).map((words) => words.join(' '));
-const amount = fc.oneof(fc.integer({ min: 1, max: 500 }), fc.integer({ min: 501, max: 9_999_999 })).chain((size) => fc.constantFrom(size, -size)); // prettier-ignore
+const amount = fc
+  .oneof(fc.integer({ min: 1, max: 500 }), fc.integer({ min: 501, max: 9_999_999 }))
+  .chain((size) => fc.constantFrom(size, -size));
 const day = fc.integer({ min: 1, max: 28 }).map((n) => `2026-10-${String(n).padStart(2, '0')}`);
 
 /** Bookings in the order of their days, each with an id of the bank's; the account is never overdrawn. */
@@ -70,9 +93,13 @@ test('the same days in another format add nothing, in whichever order they come;
         expect([first, came.added]).toEqual([first, part.bookings.length]);
         const again = await world.bringIn(statementImporter, WRITERS[other](of), false, name(other));
         expect([first, other, again.added]).toEqual([first, other, of.bookings.length - part.bookings.length]);
-        const { rows } = { rows: await world.books.reader.selectFrom('statement_line').select(['book_date', 'amount']).execute() }; // prettier-ignore
+        const { rows } = {
+          rows: await world.books.reader.selectFrom('statement_line').select(['book_date', 'amount']).execute(),
+        };
         const sorted = (list: readonly (readonly [string, number])[]) => list.map((one) => one.join(' ')).sort();
-        expect(sorted(rows.map((row) => [row.book_date, row.amount]))).toEqual(sorted(of.bookings.map((booking) => [booking.day, booking.amount]))); // prettier-ignore
+        expect(sorted(rows.map((row) => [row.book_date, row.amount]))).toEqual(
+          sorted(of.bookings.map((booking) => [booking.day, booking.amount])),
+        );
         // Taken back, the second leaves what the first had brought.
         if (again.run !== null) await world.must(undoImport, { run: again.run });
         expect(await world.count('statement_line')).toBe(part.bookings.length);

@@ -46,7 +46,10 @@ describe('any bytes end in records or findings', () => {
     );
   });
   test('a table', async () => {
-    const cell = fc.oneof(fc.constantFrom('12,50', '-3.10', '2026-11-12', '12.11.26', 'D', 'C', '', 'EUR', IBAN, '=1+1', '9'.repeat(30)), fc.string({ maxLength: 6 })); // prettier-ignore
+    const cell = fc.oneof(
+      fc.constantFrom('12,50', '-3.10', '2026-11-12', '12.11.26', 'D', 'C', '', 'EUR', IBAN, '=1+1', '9'.repeat(30)),
+      fc.string({ maxLength: 6 }),
+    );
     const rows = fc.array(fc.array(cell, { minLength: 1, maxLength: 7 }), { minLength: 1, maxLength: 6 });
     await fc.assert(
       fc.asyncProperty(rows, async (body) => {

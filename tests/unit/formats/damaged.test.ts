@@ -44,7 +44,8 @@ describe('a file that ends early is refused, wherever it ends', () => {
     for (let cut = 0; cut < text.length; cut++) {
       const what = await told(format, text.slice(0, cut));
       // Nothing is lost but what closes the file: then all of its lines are there.
-      if (typeof what === 'number' && what !== whole) taken.push(`${what} lines of ${text.slice(Math.max(0, cut - 30), cut)}`); // prettier-ignore
+      if (typeof what === 'number' && what !== whole)
+        taken.push(`${what} lines of ${text.slice(Math.max(0, cut - 30), cut)}`);
     }
     expect(taken).toEqual([]);
   });
@@ -53,7 +54,12 @@ describe('a file that ends early is refused, wherever it ends', () => {
 describe('a line that is lost or doubled is noticed', () => {
   /** Each movement of a sample by itself. */
   const movements = (format: Told, text: string): RegExpMatchArray[] => {
-    const pattern = { mt940: /:61:.*\n:86:(?:.*\n)*?(?=:6)/g, bai2: /^16,.*\n(?:88,.*\n)*/gm, camt: /<Ntry>[\s\S]*?<\/Ntry>/g, ofx: /never/g }[format]; // prettier-ignore
+    const pattern = {
+      mt940: /:61:.*\n:86:(?:.*\n)*?(?=:6)/g,
+      bai2: /^16,.*\n(?:88,.*\n)*/gm,
+      camt: /<Ntry>[\s\S]*?<\/Ntry>/g,
+      ofx: /never/g,
+    }[format];
     return [...text.matchAll(pattern)];
   };
 
@@ -71,7 +77,11 @@ describe('a line that is lost or doubled is noticed', () => {
 
 describe('a figure that was changed is noticed', () => {
   /** Where amounts stand, of lines and of balances. */
-  const AMOUNTS = { mt940: /(?<=[CD])\d+,\d*(?=NTRF|NMSC|NCHG)|(?<=EUR)\d+,\d*/g, bai2: /(?<=^16,\d{3},)\d+|(?<=010,)\d+|(?<=015,)\d+/gm, camt: /(?<=Ccy="EUR">)[\d.]+/g }; // prettier-ignore
+  const AMOUNTS = {
+    mt940: /(?<=[CD])\d+,\d*(?=NTRF|NMSC|NCHG)|(?<=EUR)\d+,\d*/g,
+    bai2: /(?<=^16,\d{3},)\d+|(?<=010,)\d+|(?<=015,)\d+/gm,
+    camt: /(?<=Ccy="EUR">)[\d.]+/g,
+  };
 
   test.each(FOOTING)('%s', async (_name, format, text) => {
     const amounts = [...text.matchAll(AMOUNTS[format as keyof typeof AMOUNTS])];
@@ -108,7 +118,8 @@ describe('whatever stands in place of one character, nothing is taken but whole 
       const odd = ODD[at % ODD.length]!;
       const what = await told(format, text.slice(0, at) + odd + text.slice(at + 1));
       // Read with fewer lines, some of it would have been lost without a word.
-      if (typeof what === 'number' && what < whole) wrong.push(`${what} of ${whole} at ${at}: ${JSON.stringify(text.slice(Math.max(0, at - 20), at))}`); // prettier-ignore
+      if (typeof what === 'number' && what < whole)
+        wrong.push(`${what} of ${whole} at ${at}: ${JSON.stringify(text.slice(Math.max(0, at - 20), at))}`);
     }
     expect(wrong).toEqual([]);
   });

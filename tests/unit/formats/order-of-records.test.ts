@@ -60,13 +60,19 @@ describe('records of BAI2 stand in one another', () => {
   });
 
   test('what is only said beside the movements counts for the totals and is no line', async () => {
-    const { lines, findings } = await readSample('bai2', bai2(FILE, GROUP, ACCOUNT, LINE, '16,890,300,Z,B2,R2,NOTE/', '49,800,4/', '98,800,1,6/', '99,800,1,8/')); // prettier-ignore
+    const { lines, findings } = await readSample(
+      'bai2',
+      bai2(FILE, GROUP, ACCOUNT, LINE, '16,890,300,Z,B2,R2,NOTE/', '49,800,4/', '98,800,1,6/', '99,800,1,8/'),
+    );
     expect(findings).toEqual([]);
     expect(lines).toHaveLength(1);
   });
 
   test('accounts without a currency have that of their group, and groups without one that of the format', async () => {
-    const { records } = await readSample('bai2', bai2(FILE, '02,R,S,1,261112,,,2/', '03,93115212345678,/', LINE, '49,500,3/', '98,500,1,5/', '99,500,1,7/')); // prettier-ignore
+    const { records } = await readSample(
+      'bai2',
+      bai2(FILE, '02,R,S,1,261112,,,2/', '03,93115212345678,/', LINE, '49,500,3/', '98,500,1,5/', '99,500,1,7/'),
+    );
     expect(records[0]).toMatchObject({ kind: 'statement', currency: 'USD' });
   });
 });
@@ -89,7 +95,10 @@ describe('tags of MT940 in their order', () => {
   });
 
   test('a day of another year than its value day is in the year that is near', async () => {
-    const { lines } = await readSample('mt940', `:20:X\n:25:${IBAN}\n:60F:C251230EUR100,\n:61:2601021231C1,NTRFX\n:62F:C260102EUR101,\n-\n`); // prettier-ignore
+    const { lines } = await readSample(
+      'mt940',
+      `:20:X\n:25:${IBAN}\n:60F:C251230EUR100,\n:61:2601021231C1,NTRFX\n:62F:C260102EUR101,\n-\n`,
+    );
     expect(lines.map(({ bookDate, valueDate }) => [bookDate, valueDate])).toEqual([['2025-12-31', '2026-01-02']]);
   });
 });

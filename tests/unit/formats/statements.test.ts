@@ -82,7 +82,13 @@ describe('OFX', () => {
   test('1.x: leaves without ends, entities, days with a zone', async () => {
     const { records, lines } = await read('ofx', OFX1);
     expect(records[0]).toMatchObject({ account: IBAN, currency: 'EUR', opening: null });
-    expect(lines[0]).toMatchObject({ bookDate: '2026-11-02', amount: -85000, counterparty: 'SLIP & YARD', bankId: 'BK-1', text: 'SLIP & YARD RENT OF THE SLIP NOVEMBER' }); // prettier-ignore
+    expect(lines[0]).toMatchObject({
+      bookDate: '2026-11-02',
+      amount: -85000,
+      counterparty: 'SLIP & YARD',
+      bankId: 'BK-1',
+      text: 'SLIP & YARD RENT OF THE SLIP NOVEMBER',
+    });
     expect(records.at(-1)).toMatchObject({ kind: 'end', closing: 74252 });
   });
   test('2.x: a card’s statement, a payee in parts, an empty leaf', async () => {
@@ -113,7 +119,14 @@ describe('BAI2', () => {
     const { records, lines } = await read('bai2', BAI2);
     expect(records[0]).toMatchObject({ account: '93115212345678', currency: 'EUR', opening: 100000 });
     expect(lines).toMatchObject([
-      { bookDate: '2026-11-12', valueDate: '2026-11-02', amount: -85000, text: 'RENT OF THE SLIP NOVEMBER, BERTH 4', reference: 'RENT11', bankId: 'BK-1' }, // prettier-ignore
+      {
+        bookDate: '2026-11-12',
+        valueDate: '2026-11-02',
+        amount: -85000,
+        text: 'RENT OF THE SLIP NOVEMBER, BERTH 4',
+        reference: 'RENT11',
+        bankId: 'BK-1',
+      },
       { valueDate: '2026-11-12', amount: 59252, text: 'CD SETTLEMENT P-2231', reference: 'E2E-77' },
     ]);
     expect(records.at(-1)).toMatchObject({ kind: 'end', closing: 74252 });
@@ -156,13 +169,25 @@ describe('a bank’s table', () => {
   test('is guessed: titles above, newest first, decimal comma, its own words', async () => {
     const { sniffed, records, lines, findings } = await table(CSV_NEWEST_FIRST);
     expect(findings).toEqual([]);
-    expect(sniffed.profile).toMatchObject({ newestFirst: true, decimal: ',', dateOrder: 'DMY', above: 1, texts: ['Verwendungszweck'] }); // prettier-ignore
+    expect(sniffed.profile).toMatchObject({
+      newestFirst: true,
+      decimal: ',',
+      dateOrder: 'DMY',
+      above: 1,
+      texts: ['Verwendungszweck'],
+    });
     expect(lines.map((line) => [line.bookDate, line.amount, line.text])).toEqual([
       ['2026-12-31', 300, 'Zinsen'],
       ['2026-11-12', 59252, 'CD SETTLEMENT P-2231'],
       ['2026-11-02', -85000, 'Miete der Slipanlage'],
     ]);
-    expect(records.at(-1)).toMatchObject({ kind: 'end', opening: 100000, closing: 74552, from: '2026-11-02', to: '2026-12-31' }); // prettier-ignore
+    expect(records.at(-1)).toMatchObject({
+      kind: 'end',
+      opening: 100000,
+      closing: 74552,
+      from: '2026-11-02',
+      to: '2026-12-31',
+    });
   });
   test('money in and out in columns of their own; a mark in place of a sign', async () => {
     const columns = await table(

@@ -30,13 +30,20 @@ const xml = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').
 function camt(of: Written): string {
   const balance = (code: string, amount: number, day: string) =>
     `<Bal><Tp><CdOrPrtry><Cd>${code}</Cd></CdOrPrtry></Tp><Amt Ccy="EUR">${point(amount)}</Amt><CdtDbtInd>${amount < 0 ? 'DBIT' : 'CRDT'}</CdtDbtInd><Dt><Dt>${day}</Dt></Dt></Bal>`;
-  const entries = of.bookings.map(({ day, amount, text, id }) => `<Ntry><Amt Ccy="EUR">${point(amount)}</Amt><CdtDbtInd>${amount < 0 ? 'DBIT' : 'CRDT'}</CdtDbtInd><Sts><Cd>BOOK</Cd></Sts><BookgDt><Dt>${day}</Dt></BookgDt><ValDt><Dt>${day}</Dt></ValDt><AcctSvcrRef>${id}</AcctSvcrRef><NtryDtls><TxDtls><RmtInf><Ustrd>${xml(text)}</Ustrd></RmtInf></TxDtls></NtryDtls></Ntry>`); // prettier-ignore
+  const entries = of.bookings.map(
+    ({ day, amount, text, id }) =>
+      `<Ntry><Amt Ccy="EUR">${point(amount)}</Amt><CdtDbtInd>${amount < 0 ? 'DBIT' : 'CRDT'}</CdtDbtInd><Sts><Cd>BOOK</Cd></Sts><BookgDt><Dt>${day}</Dt></BookgDt><ValDt><Dt>${day}</Dt></ValDt><AcctSvcrRef>${id}</AcctSvcrRef><NtryDtls><TxDtls><RmtInf><Ustrd>${xml(text)}</Ustrd></RmtInf></TxDtls></NtryDtls></Ntry>`,
+  );
   return `<?xml version="1.0" encoding="UTF-8"?>\n<Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.08"><BkToCstmrStmt><GrpHdr><MsgId>M</MsgId></GrpHdr><Stmt><Id>S</Id><Acct><Id><IBAN>${of.iban}</IBAN></Id><Ccy>EUR</Ccy></Acct>${balance('OPBD', of.opening, of.bookings[0]!.day)}${balance('CLBD', closingOf(of), lastDay(of))}${entries.join('\n')}</Stmt></BkToCstmrStmt></Document>\n`;
 }
 
 function mt940(of: Written): string {
-  const lines = of.bookings.map(({ day, amount, text, id }) => `:61:${short(day)}${short(day).slice(2)}${mark(amount)}${comma(amount)}NTRFNONREF//${id}\n:86:${text}\n`); // prettier-ignore
-  const balance = (tag: string, amount: number, day: string) => `:${tag}:${mark(amount)}${short(day)}EUR${comma(amount)}\n`; // prettier-ignore
+  const lines = of.bookings.map(
+    ({ day, amount, text, id }) =>
+      `:61:${short(day)}${short(day).slice(2)}${mark(amount)}${comma(amount)}NTRFNONREF//${id}\n:86:${text}\n`,
+  );
+  const balance = (tag: string, amount: number, day: string) =>
+    `:${tag}:${mark(amount)}${short(day)}EUR${comma(amount)}\n`;
   return `:20:S\n:25:${of.iban}\n:28C:1/1\n${balance('60F', of.opening, of.bookings[0]!.day)}${lines.join('')}${balance('62F', closingOf(of), lastDay(of))}-\n`;
 }
 
@@ -46,7 +53,7 @@ const ofxEntries = (of: Written, close: boolean) => {
     .map(
       ({ day, amount, text, id }) =>
         `<STMTTRN>${leaf('TRNTYPE', amount < 0 ? 'DEBIT' : 'CREDIT')}${leaf('DTPOSTED', long(day))}${leaf('TRNAMT', signed(amount))}${leaf('FITID', id)}${leaf('MEMO', text)}</STMTTRN>`,
-    ) // prettier-ignore
+    )
     .join('\n');
 };
 
@@ -67,7 +74,9 @@ function bai2(of: Written): string {
     const own = of.bookings.filter((booking) => booking.day === day);
     const opening = balance;
     balance = own.reduce((sum, { amount }) => sum + amount, opening);
-    const lines = own.map(({ amount, text, id }) => `16,${amount < 0 ? 475 : 165},${Math.abs(amount)},V,${short(day)},,${id},,${text}\n`); // prettier-ignore
+    const lines = own.map(
+      ({ amount, text, id }) => `16,${amount < 0 ? 475 : 165},${Math.abs(amount)},V,${short(day)},,${id},,${text}\n`,
+    );
     const total = own.reduce((sum, { amount }) => sum + Math.abs(amount), 0) + opening + balance;
     all += total;
     records += own.length + 4;
@@ -78,7 +87,10 @@ function bai2(of: Written): string {
 
 function csv(of: Written): string {
   let balance = of.opening;
-  const lines = of.bookings.map(({ day, amount, text, id }) => `${of.iban},${day},${signed(amount)},EUR,"${text}",${id},${signed((balance += amount))}\n`); // prettier-ignore
+  const lines = of.bookings.map(
+    ({ day, amount, text, id }) =>
+      `${of.iban},${day},${signed(amount)},EUR,"${text}",${id},${signed((balance += amount))}\n`,
+  );
   return `Account,Booked,Amount,Currency,Text,Reference,Balance\n${lines.join('')}`;
 }
 

@@ -30,7 +30,10 @@ beforeEach(async () => {
   const terms = await earlyTerms(world);
   const payer = await payerNamed(world);
   ({ invoice, number } = await issue(world, await bill(world, payer, [20000], { terms })));
-  token = await world.books.write(({ db }) => payLinkOf(db, invoice, NOW.toISOString()), () => true); // prettier-ignore
+  token = await world.books.write(
+    ({ db }) => payLinkOf(db, invoice, NOW.toISOString()),
+    () => true,
+  );
   await world.must(connect, { channel: 1, account: null, address: '/standins/kittiwake/desk', secret: 'key' });
 });
 afterEach(async () => {
@@ -41,7 +44,10 @@ afterEach(async () => {
 const page = async (now = NOW) => (await payPage(world.books.reader, token, now))!;
 const receive = async (id: string, cents: number, day = '2026-11-16', document = number) => {
   const money = (cents / 100).toFixed(2);
-  return world.bringIn(receiptsImporter, `${DESK_HEAD}${id},receipt,${day}T10:00:00Z,EUR,${money},0.00,${money},A. Tern,,${document},,,,\n`); // prettier-ignore
+  return world.bringIn(
+    receiptsImporter,
+    `${DESK_HEAD}${id},receipt,${day}T10:00:00Z,EUR,${money},0.00,${money},A. Tern,,${document},,,,\n`,
+  );
 };
 const options: PayingOptions = {
   door: () => ({
@@ -74,9 +80,18 @@ const wanted = (more: Partial<PaymentWanted> = {}): PaymentWanted => ({
 
 test('a token is long, random and kept; others lead nowhere', async () => {
   expect(token).toMatch(/^[A-Za-z0-9_-]{43}$/);
-  const again = await world.books.write(({ db }) => payLinkOf(db, invoice, NOW.toISOString()), () => true); // prettier-ignore
+  const again = await world.books.write(
+    ({ db }) => payLinkOf(db, invoice, NOW.toISOString()),
+    () => true,
+  );
   expect(again).toBe(token);
-  const tampered = [token.slice(1), `${token}x`, '', "' OR 1=1 --".padEnd(43, 'a'), token.replace(/^./, (c) => (c === 'a' ? 'b' : 'a'))]; // prettier-ignore
+  const tampered = [
+    token.slice(1),
+    `${token}x`,
+    '',
+    "' OR 1=1 --".padEnd(43, 'a'),
+    token.replace(/^./, (c) => (c === 'a' ? 'b' : 'a')),
+  ];
   for (const other of tampered) expect(await invoiceOfToken(world.books.reader, other)).toBeNull();
 });
 
@@ -96,7 +111,13 @@ test('asks what is owed on the day: with the discount while it lasts, and the re
 });
 
 test('void it asks for nothing; corrected it says that it changed since it was sent', async () => {
-  await world.must(sendInvoice, { invoice, to: 'a.tern@mail.example', message: 'Good day', origin: 'http://127.0.0.1:1', books: 'k' }); // prettier-ignore
+  await world.must(sendInvoice, {
+    invoice,
+    to: 'a.tern@mail.example',
+    message: 'Good day',
+    origin: 'http://127.0.0.1:1',
+    books: 'k',
+  });
   await world.must(correctInvoice, { invoice, version: 1, bill: await bill(world, 1, [10000]), why: '' });
   expect((await page()).changedSince).toEqual({ gross: 24600 });
   await world.must(creditInvoice, { invoice, lines: null, why: '', issued: null });
@@ -104,24 +125,42 @@ test('void it asks for nothing; corrected it says that it changed since it was s
 });
 
 test('the letter has figures, link and PDF; what was handed out is told, and changed since where it did', async () => {
-  await world.must(sendInvoice, { invoice, to: 'a.tern@mail.example', message: 'Good day', origin: 'http://127.0.0.1:1', books: 'k' }); // prettier-ignore
-  const mail = await world.books.reader.selectFrom('mail').innerJoin('mail_attachment', 'mail_id', 'mail.id').selectAll().executeTakeFirstOrThrow(); // prettier-ignore
+  await world.must(sendInvoice, {
+    invoice,
+    to: 'a.tern@mail.example',
+    message: 'Good day',
+    origin: 'http://127.0.0.1:1',
+    books: 'k',
+  });
+  const mail = await world.books.reader
+    .selectFrom('mail')
+    .innerJoin('mail_attachment', 'mail_id', 'mail.id')
+    .selectAll()
+    .executeTakeFirstOrThrow();
   expect(mail.body).toContain(`http://127.0.0.1:1/pay/k/${token}`);
   expect(mail.body).toContain('246.00');
   expect(Buffer.from(mail.content).subarray(0, 5).toString()).toBe('%PDF-');
-  expect(await world.refusal(sendInvoice, { invoice, to: 'nobody', message: '', origin: 'http://127.0.0.1:1', books: 'k' })).toBe('invalid-input'); // prettier-ignore
+  expect(
+    await world.refusal(sendInvoice, { invoice, to: 'nobody', message: '', origin: 'http://127.0.0.1:1', books: 'k' }),
+  ).toBe('invalid-input');
   await noteSeen(world.books, invoice, 1, NOW);
   await noteSeen(world.books, invoice, 1, NOW);
   await world.must(correctInvoice, { invoice, version: 1, bill: await bill(world, 1, [10000]), why: '' });
   const { handouts } = (await invoiceDetail(world.books.reader, invoice, plainDate('2026-11-16')))!;
-  expect(handouts.map(({ how, version, changedSince }) => [how, version, changedSince])).toEqual([['link', 1, true], ['mail', 1, true]]); // prettier-ignore
+  expect(handouts.map(({ how, version, changedSince }) => [how, version, changedSince])).toEqual([
+    ['link', 1, true],
+    ['mail', 1, true],
+  ]);
 });
 
 test('a payment begun twice is one; its event is fetched though nobody follows events', async () => {
   expect(await beginPayment(world.books, wanted(), options)).toMatchObject({ ok: true, value: { pay: '/pay-here' } });
   await beginPayment(world.books, wanted(), options);
   expect(await world.count('payment')).toBe(1);
-  expect(asked.map(({ amount, document, notify }) => [amount, document, notify])).toEqual([[24108, number, 'events/1'], [24108, number, 'events/1']]); // prettier-ignore
+  expect(asked.map(({ amount, document, notify }) => [amount, document, notify])).toEqual([
+    [24108, number, 'events/1'],
+    [24108, number, 'events/1'],
+  ]);
   expect((await page()).underWay).toBe(true);
   const event = (about: string) => {
     const body = JSON.stringify({ id: `E-${about}`, at: '2026-11-16T12:00:00Z', about });
@@ -143,9 +182,15 @@ test('forged and replayed events are turned away, and change nothing', async () 
   const body = JSON.stringify({ id: 'E-1', at: '2026-11-16T12:00:00Z', about: 'CD-W1' });
   const at = NOW.toISOString();
   const late = new Date(NOW.getTime() + 3_600_000);
-  expect(await takeEvent(world.books, 1, body, { at, signature: sign(body, at, 'other') }, NOW)).toEqual({ taken: 'unsigned' }); // prettier-ignore
-  expect(await takeEvent(world.books, 1, body.replace('W1', 'W2'), { at, signature: sign(body, at, 'key') }, NOW)).toEqual({ taken: 'unsigned' }); // prettier-ignore
-  expect(await takeEvent(world.books, 1, body, { at, signature: sign(body, at, 'key') }, late)).toEqual({ taken: 'unsigned' }); // prettier-ignore
+  expect(await takeEvent(world.books, 1, body, { at, signature: sign(body, at, 'other') }, NOW)).toEqual({
+    taken: 'unsigned',
+  });
+  expect(
+    await takeEvent(world.books, 1, body.replace('W1', 'W2'), { at, signature: sign(body, at, 'key') }, NOW),
+  ).toEqual({ taken: 'unsigned' });
+  expect(await takeEvent(world.books, 1, body, { at, signature: sign(body, at, 'key') }, late)).toEqual({
+    taken: 'unsigned',
+  });
   expect(await world.count('channel_event')).toBe(0);
 });
 
@@ -155,7 +200,10 @@ test('a desk that is not there, or takes no such thing, is told in a sentence', 
     ok: false,
     refusal: { code: 'no-pay-door' },
   });
-  expect(await beginPayment(world.books, wanted({ channel: 99 }), options)).toMatchObject({ ok: false, refusal: { code: 'no-pay-door' } }); // prettier-ignore
+  expect(await beginPayment(world.books, wanted({ channel: 99 }), options)).toMatchObject({
+    ok: false,
+    refusal: { code: 'no-pay-door' },
+  });
   expect(await world.count('payment')).toBe(0);
 });
 

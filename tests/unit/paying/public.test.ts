@@ -39,12 +39,29 @@ describe('giving', () => {
     const content = { about: '', funds: ['General', 'Lens'], amounts: [minor(1000)], monthly: true };
     ({ token } = await world.must(savePage, { page: null, kind: 'giving', title: 'Lens fund', channel: 1, content }));
   });
-  const gift = (more: Partial<GiveInput> = {}): GiveInput => ({ token, request: REQUEST, fund: 'Lens', amount: minor(5000), every: 'once', coversFee: false, anonymous: false, name: 'R. Fulmar', email: 'r@mail.example', ...more }); // prettier-ignore
+  const gift = (more: Partial<GiveInput> = {}): GiveInput => ({
+    token,
+    request: REQUEST,
+    fund: 'Lens',
+    amount: minor(5000),
+    every: 'once',
+    coversFee: false,
+    anonymous: false,
+    name: 'R. Fulmar',
+    email: 'r@mail.example',
+    ...more,
+  });
 
   test('covering the fee leaves the whole gift: 50.00 needs 51.22', async () => {
     expect(coveringFee(minor(5000), { rate: 190, fixed: minor(25) })).toBe(5122);
-    expect(await world.must(pledgeGift, gift({ coversFee: true }))).toMatchObject({ amount: 5122, checkout: { fund: 'Lens', payer: { name: 'R. Fulmar' } } }); // prettier-ignore
-    const schedule = fc.record({ rate: fc.integer({ min: 0, max: 3000 }), fixed: fc.integer({ min: 0, max: 500 }).map(minor) }); // prettier-ignore
+    expect(await world.must(pledgeGift, gift({ coversFee: true }))).toMatchObject({
+      amount: 5122,
+      checkout: { fund: 'Lens', payer: { name: 'R. Fulmar' } },
+    });
+    const schedule = fc.record({
+      rate: fc.integer({ min: 0, max: 3000 }),
+      fixed: fc.integer({ min: 0, max: 500 }).map(minor),
+    });
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 1e8 }), schedule, (of, fees) => {
         const pays = coveringFee(minor(of), fees);
@@ -86,8 +103,14 @@ describe('giving', () => {
     const page = (await pageOfToken(world.books.reader, token))!;
     expect(await pledgeState(world.books.reader, page.id, wanted.id)).toEqual({ came: null });
     expect(await pledgeState(world.books.reader, page.id, 99)).toBeNull();
-    await world.bringIn(receiptsImporter, `${DESK_HEAD}CD-W1,receipt,2026-11-16T10:00:00Z,EUR,50.00,1.20,48.80,R. Fulmar,r@mail.example,,,,,\n`); // prettier-ignore
-    expect((await pledgeState(world.books.reader, page.id, wanted.id))!.came).toMatchObject({ name: 'CD-W1', amount: 5000 }); // prettier-ignore
+    await world.bringIn(
+      receiptsImporter,
+      `${DESK_HEAD}CD-W1,receipt,2026-11-16T10:00:00Z,EUR,50.00,1.20,48.80,R. Fulmar,r@mail.example,,,,,\n`,
+    );
+    expect((await pledgeState(world.books.reader, page.id, wanted.id))!.came).toMatchObject({
+      name: 'CD-W1',
+      amount: 5000,
+    });
     await world.must(openPage, { page: page.id, open: false });
     expect(await world.refusal(pledgeGift, gift({ request: another(2) }))).toBe('page-closed');
   });
@@ -95,22 +118,52 @@ describe('giving', () => {
 
 describe('registration', () => {
   beforeEach(async () => {
-    const item = await world.books.reader.selectFrom('item').selectAll().where('code', '=', 'lesson').executeTakeFirstOrThrow(); // prettier-ignore
-    const ticket = (name: string, price: number) => ({ name, item: item.id, taxCode: item.tax_code_id, price: minor(price) }); // prettier-ignore
-    const content = { about: '', day: plainDate('2026-12-13'), places: 5, tickets: [ticket('Grown-up', 1057), ticket('Child', 441), ticket('Under five', 0)] }; // prettier-ignore
+    const item = await world.books.reader
+      .selectFrom('item')
+      .selectAll()
+      .where('code', '=', 'lesson')
+      .executeTakeFirstOrThrow();
+    const ticket = (name: string, price: number) => ({
+      name,
+      item: item.id,
+      taxCode: item.tax_code_id,
+      price: minor(price),
+    });
+    const content = {
+      about: '',
+      day: plainDate('2026-12-13'),
+      places: 5,
+      tickets: [ticket('Grown-up', 1057), ticket('Child', 441), ticket('Under five', 0)],
+    };
     ({ token } = await world.must(savePage, { page: null, kind: 'registration', title: 'Tea', channel: 1, content }));
   });
-  const who = (more: Partial<RegisterInput> = {}): RegisterInput => ({ token, request: REQUEST, counts: [2, 1, 0], name: 'R. Fulmar', email: 'R@Mail.example', ...more }); // prettier-ignore
+  const who = (more: Partial<RegisterInput> = {}): RegisterInput => ({
+    token,
+    request: REQUEST,
+    counts: [2, 1, 0],
+    name: 'R. Fulmar',
+    email: 'R@Mail.example',
+    ...more,
+  });
   const pageId = async () => (await pageOfToken(world.books.reader, token))!.id;
 
   test('makes payer and invoice, and the payment meets it', async () => {
     const made = await world.must(register, who());
-    const row = await world.books.reader.selectFrom('invoice').innerJoin('payer', 'payer.id', 'payer_id').selectAll().executeTakeFirstOrThrow(); // prettier-ignore
+    const row = await world.books.reader
+      .selectFrom('invoice')
+      .innerJoin('payer', 'payer.id', 'payer_id')
+      .selectAll()
+      .executeTakeFirstOrThrow();
     expect(row).toMatchObject({ name: 'R. Fulmar', email: 'r@mail.example', own: 1, gross: 2900 });
     expect(await invoiceOfToken(world.books.reader, made.payToken!)).toBe(made.invoice);
-    await world.bringIn(receiptsImporter, `${DESK_HEAD}CD-W1,receipt,2026-11-16T10:00:00Z,EUR,29.00,0.80,28.20,R. Fulmar,r@mail.example,${row.number},,,,\n`); // prettier-ignore
+    await world.bringIn(
+      receiptsImporter,
+      `${DESK_HEAD}CD-W1,receipt,2026-11-16T10:00:00Z,EUR,29.00,0.80,28.20,R. Fulmar,r@mail.example,${row.number},,,,\n`,
+    );
     await world.must(postReceipts, { filter: {} });
-    expect(await listRegistrations(world.books.reader, await pageId())).toMatchObject([{ name: 'R. Fulmar', places: 3, invoice: { open: 0 } }]); // prettier-ignore
+    expect(await listRegistrations(world.books.reader, await pageId())).toMatchObject([
+      { name: 'R. Fulmar', places: 3, invoice: { open: 0 } },
+    ]);
     expect(await world.count('payer')).toBe(1);
   });
 
@@ -131,7 +184,10 @@ describe('registration', () => {
     await world.must(register, who({ request: another(2), counts: [1, 0, 0], name: 'r. fulmar' }));
     expect(await world.count('payer')).toBe(1);
     expect(await world.count('invoice')).toBe(2);
-    const { payer_id: owes } = await world.books.reader.selectFrom('invoice').select('payer_id').executeTakeFirstOrThrow(); // prettier-ignore
+    const { payer_id: owes } = await world.books.reader
+      .selectFrom('invoice')
+      .select('payer_id')
+      .executeTakeFirstOrThrow();
     expect(owes).toBe(known);
   });
 
@@ -139,13 +195,19 @@ describe('registration', () => {
     await world.must(register, who());
     expect(await world.refusal(register, who({ request: another(2) }))).toBe('places-gone');
     const results = await Promise.all(
-      [3, 4, 5].map((n) => world.run(register, who({ request: another(n), counts: [2, 0, 0], email: `${n}@mail.example`, name: `N${n}` }))), // prettier-ignore
+      [3, 4, 5].map((n) =>
+        world.run(register, who({ request: another(n), counts: [2, 0, 0], email: `${n}@mail.example`, name: `N${n}` })),
+      ),
     );
     expect(results.filter(({ ok }) => ok)).toHaveLength(1);
     expect(await placesTaken(world.books.reader, await pageId())).toBe(5);
     await world.must(giveUpRegistration, { registration: 1 });
     expect(await placesTaken(world.books.reader, await pageId())).toBe(2);
-    const invoice = await world.books.reader.selectFrom('invoice').selectAll().where('id', '=', 1).executeTakeFirstOrThrow(); // prettier-ignore
+    const invoice = await world.books.reader
+      .selectFrom('invoice')
+      .selectAll()
+      .where('id', '=', 1)
+      .executeTakeFirstOrThrow();
     expect(invoice.credited).toBe(invoice.gross);
     expect(await world.refusal(giveUpRegistration, { registration: 1 })).toBe('not-found');
   });

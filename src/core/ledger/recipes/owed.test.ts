@@ -2,7 +2,16 @@ import fc from 'fast-check';
 import { imbalance, type AccountId } from '..';
 import { add, minor, subtract, sum } from '../../money';
 import { account, BANK, CREDIT, entry, figures, RECEIVABLE, REPAIRS, ROUNDING, S23, TAX } from './fixtures';
-import { creditApplied, creditNoteIssued, creditShared, depositEntry, invoiceCorrected, invoiceIssued, receiptOnInvoice, type InvoiceIssued } from '.'; // prettier-ignore
+import {
+  creditApplied,
+  creditNoteIssued,
+  creditShared,
+  depositEntry,
+  invoiceCorrected,
+  invoiceIssued,
+  receiptOnInvoice,
+  type InvoiceIssued,
+} from '.';
 
 const DISCOUNTS = account(4800);
 const LESSONS = account(4020);
@@ -29,7 +38,13 @@ test('figure E: two invoices by transfer, one in time', () => {
   });
   const parts = [invoice('KS-1', 24108, [SHARE]), invoice('KS-2', 6150, [])];
   const made = entry(depositEntry({ bank: BANK, lineId: 1, amount: minor(30258), parts, restTo: null }));
-  expect(figures(made)).toEqual([[BANK, 30258], [DISCOUNTS, 400], [TAX, 92], [RECEIVABLE, -24600], [RECEIVABLE, -6150]]); // prettier-ignore
+  expect(figures(made)).toEqual([
+    [BANK, 30258],
+    [DISCOUNTS, 400],
+    [TAX, 92],
+    [RECEIVABLE, -24600],
+    [RECEIVABLE, -6150],
+  ]);
 });
 
 test('figure E by card: the receipt in time settles all of its invoice', () => {
@@ -52,7 +67,9 @@ test('a correction books the difference, account by account; a changed text book
     [REPAIRS, 2000],
     [TAX, 460],
   ]);
-  expect(invoiceCorrected(before, { ...before, lines: before.lines.map((line) => ({ ...line, item: 'other' })) })).toBeNull(); // prettier-ignore
+  expect(
+    invoiceCorrected(before, { ...before, lines: before.lines.map((line) => ({ ...line, item: 'other' })) }),
+  ).toBeNull();
 });
 
 test('issued and corrected any number of times, the ledger stands as if issued so at once', () => {
@@ -62,7 +79,8 @@ test('issued and corrected any number of times, the ledger stands as if issued s
     fc.property(versions, (list) => {
       const events = list.map((lines) => issued(...lines));
       const all = invoiceIssued(events[0]!).lines.slice();
-      for (let at = 1; at < events.length; at++) all.push(...(invoiceCorrected(events[at - 1]!, events[at]!)?.lines ?? [])); // prettier-ignore
+      for (let at = 1; at < events.length; at++)
+        all.push(...(invoiceCorrected(events[at - 1]!, events[at]!)?.lines ?? []));
       const last = invoiceIssued(events.at(-1)!).lines;
       for (const id of [RECEIVABLE, REPAIRS, LESSONS, TAX]) {
         const on = (lines: typeof last) => imbalance(lines.filter((one) => one.account === id));
@@ -98,6 +116,13 @@ test('credit put to invoices: money, discount and a remainder each on a line of 
       { document: 'KS-2', amount: minor(6148), discount: [], writtenOff: minor(2) },
     ],
   });
-  expect(figures(made)).toEqual([[CREDIT, 30256], [DISCOUNTS, 400], [TAX, 92], [ROUNDING, 2], [RECEIVABLE, -24600], [RECEIVABLE, -6150]]); // prettier-ignore
+  expect(figures(made)).toEqual([
+    [CREDIT, 30256],
+    [DISCOUNTS, 400],
+    [TAX, 92],
+    [ROUNDING, 2],
+    [RECEIVABLE, -24600],
+    [RECEIVABLE, -6150],
+  ]);
   expect(subtract(add(minor(24600), minor(6150)), minor(30750))).toBe(0);
 });

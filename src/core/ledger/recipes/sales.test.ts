@@ -71,7 +71,15 @@ describe('worked figure D: a till’s day', () => {
 
   test('a discount without an account to book it on is never booked elsewhere', () => {
     const lines = [sold(11070, S23, { discount: minor(1230) })];
-    expect(() => paidSale({ tenders: [tender(CLEARING, 11070, 'card')], lines, tip: minor(0), tipsPayable: TIPS, discounts: null })).toThrow(); // prettier-ignore
+    expect(() =>
+      paidSale({
+        tenders: [tender(CLEARING, 11070, 'card')],
+        lines,
+        tip: minor(0),
+        tipsPayable: TIPS,
+        discounts: null,
+      }),
+    ).toThrow();
   });
 });
 

@@ -120,7 +120,10 @@ export function findExchanged(
     for (const cut of cuts) {
       const difference = sequence.total[cut]! - sequence.total[from]! - lines[pair[0]]!.amount;
       if (difference <= 0) continue;
-      const nets = Array.from({ length: cut - from }, (_, n) => sequence.total[from + n + 1]! - sequence.total[from + n]!); // prettier-ignore
+      const nets = Array.from(
+        { length: cut - from },
+        (_, n) => sequence.total[from + n + 1]! - sequence.total[from + n]!,
+      );
       for (const set of setsOf(nets, difference)) {
         if (set.length <= 2 && set.length < cut - from) ways.push({ cut, set, nets });
       }

@@ -15,7 +15,16 @@ const columns = (rows: readonly (readonly [day: number, net: number, taken?: 0 |
 const line = (id: number, day: number, amount: number): SweepLine => ({ id, day, amount });
 
 test('running totals, parts between known payouts, cuts of days', () => {
-  const sequence = new Sequence(columns([[1, 100], [1, 200], [1, 5, 1], [2, 6, 1], [2, 300], [3, 400]])); // prettier-ignore
+  const sequence = new Sequence(
+    columns([
+      [1, 100],
+      [1, 200],
+      [1, 5, 1],
+      [2, 6, 1],
+      [2, 300],
+      [3, 400],
+    ]),
+  );
   expect([...sequence.total]).toEqual([0, 100, 300, 600, 1000]);
   expect([...sequence.part]).toEqual([0, 0, 1, 1]);
   expect([0, 1, 2, 3, 4].map((at) => sequence.isKnownEdge(at))).toEqual([true, false, true, false, false]);
@@ -31,7 +40,6 @@ test('boundaries with one total are all found, whatever lies between them', () =
       fc.array(fc.integer({ min: -3, max: 3 }), { maxLength: 60 }),
       fc.integer({ min: -20, max: 20 }),
       (nets, total) => {
-        // prettier-ignore
         const sequence = new Sequence(columns(nets.map((net) => [1, net] as const)));
         const found: number[] = [];
         sequence.eachAt(total, (at) => found.push(at));
@@ -120,7 +128,14 @@ describe('a channel whose payouts nobody announces', () => {
   });
 
   test('proven is only what is all between two known payouts, at fees the channel gave', () => {
-    const rows = Array.from({ length: 12 }, (_, day) => [[day, 1000 + 37 * day, day % 4 === 3 ? 0 : 1], [day, 2000 + 91 * day * day, day % 4 === 3 ? 0 : 1]] as const).flat(); // prettier-ignore
+    const rows = Array.from(
+      { length: 12 },
+      (_, day) =>
+        [
+          [day, 1000 + 37 * day, day % 4 === 3 ? 0 : 1],
+          [day, 2000 + 91 * day * day, day % 4 === 3 ? 0 : 1],
+        ] as const,
+    ).flat();
     const receipts = columns(rows as never);
     const amount = rows.filter(([day]) => day === 3).reduce((sum, [, net]) => sum + net, 0);
     const of = (feesKnown: boolean) =>
@@ -155,7 +170,14 @@ test('two deposits that exchanged a receipt are told apart where one way alone f
     { of: 1, from: 4, to: 8, without: [], late: [1] },
   ]);
   expect(found[0]!.byChance).toBeLessThan(0.01);
-  const same = new Sequence(columns([[1, 100], [1, 100], [1, 300], [2, 500]])); // prettier-ignore
+  const same = new Sequence(
+    columns([
+      [1, 100],
+      [1, 100],
+      [1, 300],
+      [2, 500],
+    ]),
+  );
   const twice = findExchanged(same, [line(1, 3, 400), line(2, 4, 600)], [{ lines: [0, 1], from: 0, to: 4 }], true);
   expect(twice[0]!.byChance).toBe(1);
 });

@@ -144,7 +144,9 @@ function gapsOf(
     if (last - first > habit.longestSpan) continue;
     // Others in the same days may be of other channels; the nearest in amount is the one that can be this.
     const off = (line: number) => Math.abs(set.lines[line]!.amount - whole);
-    const near = within.filter((line) => set.days[line]! >= last + habit.shortestLag).sort((a, b) => off(a) - off(b) || a - b)[0]; // prettier-ignore
+    const near = within
+      .filter((line) => set.days[line]! >= last + habit.shortestLag)
+      .sort((a, b) => off(a) - off(b) || a - b)[0];
     if (near !== undefined) alone.push({ line: near, from, to });
   }
   return { alone, shared };

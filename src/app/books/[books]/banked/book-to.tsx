@@ -22,7 +22,11 @@ export interface BookingLists {
     readonly rate: BasisPoints;
     readonly account: AccountId;
   }[];
-  readonly dimensions: readonly { readonly id: number; readonly name: string; readonly values: readonly { readonly id: number; readonly name: string }[] }[]; // prettier-ignore
+  readonly dimensions: readonly {
+    readonly id: number;
+    readonly name: string;
+    readonly values: readonly { readonly id: number; readonly name: string }[];
+  }[];
 }
 
 interface Props {
@@ -49,7 +53,9 @@ export function BookTo({ lists, date, text, left, onAdd }: Props) {
     if (!parsed.ok || parsed.minor === 0) return setFault('Write the amount like 12.50; what went out with a minus.');
     setFault('');
     const code = lists.taxCodes.find(({ id }) => String(id) === tax) ?? null;
-    const values = lists.dimensions.flatMap(({ id, values: of }) => of.filter((value) => value.id === chosen[id]).map(({ name }) => name)); // prettier-ignore
+    const values = lists.dimensions.flatMap(({ id, values: of }) =>
+      of.filter((value) => value.id === chosen[id]).map(({ name }) => name),
+    );
     onAdd({
       kind: 'account',
       id: to.id,

@@ -71,9 +71,14 @@ export function CreditDialog({ invoice, onDone }: { invoice: InvoiceDetail; onDo
             checked={whole}
             onChange={() => setWhole(true)}
           />
-          {/* prettier-ignore */}
-          <Form.Check type="radio" id="credit-some" name="credit" label="Some of its lines" checked={!whole} onChange={() => setWhole(false)} />
-          {/* prettier-ignore */}
+          <Form.Check
+            type="radio"
+            id="credit-some"
+            name="credit"
+            label="Some of its lines"
+            checked={!whole}
+            onChange={() => setWhole(false)}
+          />
           {whole ? null : (
             <table className="entry my-2">
               <tbody>

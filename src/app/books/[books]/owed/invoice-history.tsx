@@ -89,7 +89,6 @@ export function InvoiceHistory({ invoice }: { invoice: InvoiceDetail }) {
                   aria-label={`Withdraw ${note.number}`}
                   onClick={() => void withdraw(note.id)}
                 >
-                  {/* prettier-ignore */}
                   Withdraw
                 </Button>
               )}

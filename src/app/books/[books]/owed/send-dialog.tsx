@@ -54,10 +54,9 @@ export function SendDialog({ invoice, onDone }: { invoice: InvoiceDetail; onDone
               value={message}
               onChange={(event) => setMessage(event.target.value)}
             />
-            {/* prettier-ignore */}
             <Form.Text>
-              Below it stand what is to pay, until when, and the link to pay it. The PDF goes along. The letter is kept in
-              the outbox under Set-up, Stand-ins.
+              Below it stand what is to pay, until when, and the link to pay it. The PDF goes along. The letter is kept
+              in the outbox under Set-up, Stand-ins.
             </Form.Text>
           </Form.Group>
         </Modal.Body>

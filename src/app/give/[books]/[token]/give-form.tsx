@@ -33,7 +33,10 @@ export function GiveForm({ books, token, offer, currency }: Props) {
   const money = (of: Minor) => `${formatAmount(of, currency)} ${currency}`;
   useEffect(() => {
     let wanted = true;
-    if (gift !== null) void coveredNow(books, token, gift).then((pays) => wanted && setCovered(pays === null ? null : { gift, pays: minor(pays) })); // prettier-ignore
+    if (gift !== null)
+      void coveredNow(books, token, gift).then(
+        (pays) => wanted && setCovered(pays === null ? null : { gift, pays: minor(pays) }),
+      );
     return () => {
       wanted = false;
     };

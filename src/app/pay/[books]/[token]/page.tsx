@@ -44,7 +44,9 @@ export default async function PayLinkPage({ params, searchParams }: Props) {
   const { from, to } = document;
   await noteSeen(books, page.invoice, document.version, new Date());
   const money = (amount: Minor) => `${formatAmount(amount, from.currency)} ${from.currency}`;
-  const code = page.transferCode ? await QRCode.toString(page.transferCode, { type: 'svg', errorCorrectionLevel: 'M', margin: 1 }) : null; // prettier-ignore
+  const code = page.transferCode
+    ? await QRCode.toString(page.transferCode, { type: 'svg', errorCorrectionLevel: 'M', margin: 1 })
+    : null;
   const pay = async () => {
     'use server';
     return payNow(id, token);
@@ -135,7 +137,6 @@ export default async function PayLinkPage({ params, searchParams }: Props) {
                 width={132}
                 height={132}
               />
-              {/* prettier-ignore */}
               <figcaption className="small soft">for your bank’s app</figcaption>
             </figure>
           ) : null}

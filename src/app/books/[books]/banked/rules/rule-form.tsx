@@ -46,7 +46,9 @@ export function RuleForm({ rule, text, lists, banks, onKeep, onLeave }: Props) {
     dimensions: rule?.result.dimensions ?? {},
   });
   const { account, tax, payer, dimensions } = booking;
-  const [numbers, setNumbers] = useState<readonly NumberField[]>((rule?.result.byNumber ?? []).map((one) => ({ number: one.number, account: String(one.account) }))); // prettier-ignore
+  const [numbers, setNumbers] = useState<readonly NumberField[]>(
+    (rule?.result.byNumber ?? []).map((one) => ({ number: one.number, account: String(one.account) })),
+  );
   const [tried, setTried] = useState<Tried | null>(null);
   const [trouble, setTrouble] = useState<{ what: string; next: string } | null>(null);
 
@@ -65,8 +67,15 @@ export function RuleForm({ rule, text, lists, banks, onKeep, onLeave }: Props) {
       amountTo: minor(to),
       accounts: bank === '' ? undefined : [Number(bank)],
     },
-    result: { account: Number(account) || 0, dimensions, taxCode: tax === '' ? null : Number(tax), payer: payer?.id ?? null,
-      byNumber: numbers.filter((one) => one.number.trim() !== '' && one.account !== '').map((one) => ({ number: one.number, account: Number(one.account) })) }, // prettier-ignore
+    result: {
+      account: Number(account) || 0,
+      dimensions,
+      taxCode: tax === '' ? null : Number(tax),
+      payer: payer?.id ?? null,
+      byNumber: numbers
+        .filter((one) => one.number.trim() !== '' && one.account !== '')
+        .map((one) => ({ number: one.number, account: Number(one.account) })),
+    },
   });
   const asked = JSON.stringify(input(true));
   useEffect(() => {

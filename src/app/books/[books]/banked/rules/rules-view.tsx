@@ -44,7 +44,6 @@ export function StatementRulesView({ rules, lists, banks, text }: Props) {
       >
     >,
   ) => {
-    // prettier-ignore
     if (!answer.ok) return toasts.refused(answer.what, answer.next);
     if (answer.change) toasts.changed(answer.change);
     setOpen(null);

@@ -59,7 +59,14 @@ export const ROW_KINDS: Readonly<Record<ReceiptProfile['shape'], Readonly<Partia
 };
 
 /** The list of the profile that rows of a kind stand in; all others are receipts, or what was sold. */
-const LISTS = { refund: 'refunds', chargeback: 'chargebacks', payout: 'payouts', skip: 'skipped', tender: 'tenders', tip: 'tips' } as const; // prettier-ignore
+const LISTS = {
+  refund: 'refunds',
+  chargeback: 'chargebacks',
+  payout: 'payouts',
+  skip: 'skipped',
+  tender: 'tenders',
+  tip: 'tips',
+} as const;
 type Listed = keyof typeof LISTS;
 
 export function rowKind(profile: ReceiptProfile, value: string): RowKind {

@@ -34,7 +34,15 @@ function readBatch(fields: BatchFields, lists: KeyLists): { batch: GiftBatchInpu
     if (!amount.ok || amount.minor <= 0) return { fault: `Row ${index + 1}: write its gross amount, like 480.00.` };
     if (row.fund.trim() === '') return { fault: `Row ${index + 1}: say which fund it is for.` };
     const { channel, site, method } = lists.places[Number(row.place)]!;
-    rows.push({ place: { channel, site, method }, fund: row.fund, item: null, dimensions: [...fundDimension(lists, row.fund), ...dimensionsOf(row.dimensions)], payer: null, amount: amount.minor, note: row.note }); // prettier-ignore
+    rows.push({
+      place: { channel, site, method },
+      fund: row.fund,
+      item: null,
+      dimensions: [...fundDimension(lists, row.fund), ...dimensionsOf(row.dimensions)],
+      payer: null,
+      amount: amount.minor,
+      note: row.note,
+    });
   }
   return { batch: { channel: Number(fields.channel), first, last, reference: fields.reference.trim() || last, rows } };
 }
@@ -51,7 +59,13 @@ export function BatchForm({ lists }: { lists: KeyLists }) {
   );
   const row = { place: String(firstPlace), fund: '', note: '', amount: '', dimensions: {} };
   const form = useForm<BatchFields>({
-    defaultValues: { channel: String(lists.places[firstPlace]!.channel), first: addDays(today, -6), last: today, reference: '', rows: [row] }, // prettier-ignore
+    defaultValues: {
+      channel: String(lists.places[firstPlace]!.channel),
+      first: addDays(today, -6),
+      last: today,
+      reference: '',
+      rows: [row],
+    },
   });
   const { fields, append, remove } = useFieldArray({ control: form.control, name: 'rows' });
   const [fault, setFault] = useState('');
@@ -73,7 +87,11 @@ export function BatchForm({ lists }: { lists: KeyLists }) {
     const report = file.current?.files?.[0];
     if (report) {
       const headers = { 'x-file-name': encodeURIComponent(report.name) };
-      const response = await fetch(`/api/books/${id}/attachments/gift-batch/${answer.value.batch}`, { method: 'POST', headers, body: report }); // prettier-ignore
+      const response = await fetch(`/api/books/${id}/attachments/gift-batch/${answer.value.batch}`, {
+        method: 'POST',
+        headers,
+        body: report,
+      });
       const told = (await response.json()) as ActionAnswer<unknown>;
       if (!told.ok) toasts.refused(told.what, told.next);
     }
@@ -142,7 +160,6 @@ export function BatchForm({ lists }: { lists: KeyLists }) {
                     aria-label={`Fund of row ${index + 1}`}
                     {...form.register(`rows.${index}.fund`)}
                   />
-                  {/* prettier-ignore */}
                 </td>
                 <td style={{ width: 220 }}>
                   <Form.Select
@@ -150,7 +167,6 @@ export function BatchForm({ lists }: { lists: KeyLists }) {
                     aria-label={`Received in of row ${index + 1}`}
                     {...form.register(`rows.${index}.place`)}
                   >
-                    {/* prettier-ignore */}
                     {lists.places.map((place, at) => (
                       <option key={place.label} value={at}>
                         {place.label}
@@ -165,7 +181,6 @@ export function BatchForm({ lists }: { lists: KeyLists }) {
                       aria-label={`${dimension.name} of row ${index + 1}`}
                       {...form.register(`rows.${index}.dimensions.${dimension.id}`)}
                     >
-                      {/* prettier-ignore */}
                       <option value="">as the map says</option>
                       {dimension.values.map((value) => (
                         <option key={value.id} value={value.id}>
@@ -190,7 +205,6 @@ export function BatchForm({ lists }: { lists: KeyLists }) {
                     aria-label={`Gross of row ${index + 1}`}
                     {...form.register(`rows.${index}.amount`)}
                   />
-                  {/* prettier-ignore */}
                 </td>
                 <td>
                   <Button
@@ -201,7 +215,6 @@ export function BatchForm({ lists }: { lists: KeyLists }) {
                     aria-label={`Take row ${index + 1} out`}
                     onClick={() => remove(index)}
                   >
-                    {/* prettier-ignore */}
                     Out
                   </Button>
                 </td>

@@ -81,7 +81,6 @@ export function GiftList({ gifts, total }: { gifts: readonly GiftView[]; total: 
                     href={`/api/books/${id}/payers/${gift.payerId}/gifts?year=${gift.date.slice(0, 4)}`}
                     aria-label={`Gifts of ${gift.payer} in ${gift.date.slice(0, 4)} (PDF)`}
                   >
-                    {/* prettier-ignore */}
                     {gift.date.slice(0, 4)} (PDF)
                   </a>
                 )}

@@ -16,7 +16,9 @@ export interface KeyFields {
 }
 
 export const dimensionsOf = (dimensions: Readonly<Record<string, string>>) =>
-  Object.entries(dimensions).flatMap(([dimension, value]) => (value === '' ? [] : [[Number(dimension), Number(value)] as const])); // prettier-ignore
+  Object.entries(dimensions).flatMap(([dimension, value]) =>
+    value === '' ? [] : [[Number(dimension), Number(value)] as const],
+  );
 
 /** Dimensions that are asked for beside a gift's fund: one that is called so is the fund itself. */
 export const besideFund = (lists: KeyLists) => lists.dimensions.filter(({ name }) => name.toLowerCase() !== 'fund');
@@ -42,7 +44,8 @@ export function readKeyed(
   for (const [index, { item, description, amount }] of fields.lines.entries()) {
     if (index > 0 && item === '' && description === '' && amount === '') continue;
     const read = parseAmount(amount.trim(), lists.currency);
-    if (!read.ok || read.minor <= 0) return { field: `lines.${index}.amount`, fault: `Write an amount in ${lists.currency}, like 25.00.` }; // prettier-ignore
+    if (!read.ok || read.minor <= 0)
+      return { field: `lines.${index}.amount`, fault: `Write an amount in ${lists.currency}, like 25.00.` };
     lines.push({ item: item === '' ? null : Number(item), description, amount: read.minor });
   }
   if (gift && fields.fund.trim() === '') return { field: 'fund', fault: 'Say which fund it is for.' };

@@ -22,7 +22,16 @@ const REST = 400;
 export function KeyForm({ gift, lists }: { gift: boolean; lists: KeyLists }) {
   const { id, today } = useBooks();
   const toasts = useToasts();
-  const empty: KeyFields = { place: '0', date: today, payer: null, reference: '', fund: '', note: '', dimensions: {}, lines: [{ item: '', description: '', amount: '' }] }; // prettier-ignore
+  const empty: KeyFields = {
+    place: '0',
+    date: today,
+    payer: null,
+    reference: '',
+    fund: '',
+    note: '',
+    dimensions: {},
+    lines: [{ item: '', description: '', amount: '' }],
+  };
   const form = useForm<KeyFields>({ defaultValues: empty });
   const { fields, append, remove } = useFieldArray({ control: form.control, name: 'lines' });
   const [sent, setSent] = useState(false);
@@ -52,7 +61,11 @@ export function KeyForm({ gift, lists }: { gift: boolean; lists: KeyLists }) {
     const attached = file.current?.files?.[0];
     if (attached) {
       const headers = { 'x-file-name': encodeURIComponent(attached.name) };
-      const response = await fetch(`/api/books/${id}/attachments/receipt/${receipt}`, { method: 'POST', headers, body: attached }); // prettier-ignore
+      const response = await fetch(`/api/books/${id}/attachments/receipt/${receipt}`, {
+        method: 'POST',
+        headers,
+        body: attached,
+      });
       const told = (await response.json()) as ActionAnswer<unknown>;
       if (!told.ok) toasts.refused(told.what, told.next);
       if (file.current) file.current.value = '';
@@ -125,7 +138,6 @@ export function KeyForm({ gift, lists }: { gift: boolean; lists: KeyLists }) {
                       aria-label={`Item of line ${index + 1}`}
                       {...form.register(`lines.${index}.item`)}
                     >
-                      {/* prettier-ignore */}
                       <option value="">{gift ? 'as the fund lands' : 'no item'}</option>
                       {lists.items.map((item) => (
                         <option key={item.id} value={item.id}>
@@ -141,7 +153,6 @@ export function KeyForm({ gift, lists }: { gift: boolean; lists: KeyLists }) {
                       aria-label={`For of line ${index + 1}`}
                       {...form.register(`lines.${index}.description`)}
                     />
-                    {/* prettier-ignore */}
                   </td>
                   <td style={{ width: 120 }}>
                     <Form.Control
@@ -153,7 +164,6 @@ export function KeyForm({ gift, lists }: { gift: boolean; lists: KeyLists }) {
                       isInvalid={fault?.field === `lines.${index}.amount`}
                       {...form.register(`lines.${index}.amount`)}
                     />
-                    {/* prettier-ignore */}
                   </td>
                   {gift ? null : (
                     <td style={{ width: 60 }}>
@@ -165,7 +175,6 @@ export function KeyForm({ gift, lists }: { gift: boolean; lists: KeyLists }) {
                         aria-label={`Take line ${index + 1} out`}
                         onClick={() => remove(index)}
                       >
-                        {/* prettier-ignore */}
                         Out
                       </Button>
                     </td>

@@ -27,9 +27,26 @@ export interface LineFields {
   dimensions: Record<string, string>;
 }
 
-export const EMPTY_LINE: LineFields = { item: '', description: '', quantity: '1', price: '', discount: '', taxCode: '', dimensions: {} }; // prettier-ignore
+export const EMPTY_LINE: LineFields = {
+  item: '',
+  description: '',
+  quantity: '1',
+  price: '',
+  discount: '',
+  taxCode: '',
+  dimensions: {},
+};
 
-export const emptyBill = (today: PlainDate): BillFields => ({ payer: null, issued: today, due: '', terms: '', reference: '', note: '', privateNote: '', lines: [EMPTY_LINE] }); // prettier-ignore
+export const emptyBill = (today: PlainDate): BillFields => ({
+  payer: null,
+  issued: today,
+  due: '',
+  terms: '',
+  reference: '',
+  note: '',
+  privateNote: '',
+  lines: [EMPTY_LINE],
+});
 
 export function fieldsOf(bill: BillInput, payer: BillFields['payer'], currency: Currency): BillFields {
   return {
@@ -105,5 +122,17 @@ export function readBill(fields: BillFields, lists: BillLists): { bill: BillInpu
   if (lines.length === 0) faults['lines.0.item'] ??= 'Write at least one line.';
   const { reference, note, privateNote } = fields;
   const terms = fields.terms === '' ? null : Number(fields.terms);
-  return { bill: { payer: fields.payer?.id ?? null, issued: issued ?? ('2000-01-01' as PlainDate), due, terms, reference, note, privateNote, lines }, faults }; // prettier-ignore
+  return {
+    bill: {
+      payer: fields.payer?.id ?? null,
+      issued: issued ?? ('2000-01-01' as PlainDate),
+      due,
+      terms,
+      reference,
+      note,
+      privateNote,
+      lines,
+    },
+    faults,
+  };
 }

@@ -42,7 +42,10 @@ export function LineRows({ form, lists, faults }: Props) {
     );
   };
   const field = (index: number, name: Cell, label: string) => ({
-    ...form.register(`lines.${index}.${name}`, name === 'item' ? { onChange: (event: { target: { value: string } }) => choose(index, event.target.value) } : {}), // prettier-ignore
+    ...form.register(
+      `lines.${index}.${name}`,
+      name === 'item' ? { onChange: (event: { target: { value: string } }) => choose(index, event.target.value) } : {},
+    ),
     'aria-label': `${label} of line ${index + 1}`,
     isInvalid: faults[`lines.${index}.${name}`] !== undefined,
     title: faults[`lines.${index}.${name}`],
@@ -151,7 +154,6 @@ export function LineRows({ form, lists, faults }: Props) {
                   onClick={() => remove(index)}
                   disabled={fields.length === 1}
                 >
-                  {/* prettier-ignore */}
                   <Trash aria-hidden="true" />
                 </Button>
               </td>

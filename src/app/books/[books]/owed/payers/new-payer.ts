@@ -1,3 +1,14 @@
 import type { PayerDetails } from '@/books/payers/details';
 
-export const NEW_PAYER: PayerDetails = { name: '', email: '', emails: [], address: '', country: '', taxNumber: '', terms: null, note: '', archived: false, externals: [] }; // prettier-ignore
+export const NEW_PAYER: PayerDetails = {
+  name: '',
+  email: '',
+  emails: [],
+  address: '',
+  country: '',
+  taxNumber: '',
+  terms: null,
+  note: '',
+  archived: false,
+  externals: [],
+};

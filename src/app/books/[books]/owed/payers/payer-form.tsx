@@ -84,7 +84,6 @@ export function PayerForm({ payer, details, terms, channels, onDone }: Props) {
                   pattern="[A-Z]{2}"
                   {...form.register('country', { setValueAs: (text: string) => text.toUpperCase() })}
                 />
-                {/* prettier-ignore */}
               </Form.Group>
               <Form.Group controlId="payer-tax">
                 <Form.Label>Tax number</Form.Label>
@@ -110,7 +109,6 @@ export function PayerForm({ payer, details, terms, channels, onDone }: Props) {
                   aria-label={`Channel of id ${index + 1}`}
                   {...form.register(`externals.${index}.channel`)}
                 >
-                  {/* prettier-ignore */}
                   {channels.map((one) => (
                     <option key={one.id} value={one.id}>
                       {one.name}
@@ -135,7 +133,6 @@ export function PayerForm({ payer, details, terms, channels, onDone }: Props) {
                 className="p-0 mb-2"
                 onClick={() => append({ channel: channels[0]!.id, id: '' })}
               >
-                {/* prettier-ignore */}
                 Another id
               </Button>
             ) : null}

@@ -67,7 +67,6 @@ export function LetterheadForm({ values, iban }: { values: LetterheadInput; iban
           isInvalid={fault !== ''}
           {...form.register('write_off_limit')}
         />
-        {/* prettier-ignore */}
         {fault ? <div className="fault">{fault}</div> : null}
       </Form.Group>
       <Button type="submit" variant="primary">

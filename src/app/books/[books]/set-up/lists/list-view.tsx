@@ -93,7 +93,6 @@ export function ListView({ list, noun, rows, choices }: Props) {
           checked={archived}
           onChange={(event) => setArchived(event.target.checked)}
         />
-        {/* prettier-ignore */}
         <Form.Control
           className="chip-search"
           size="sm"
@@ -132,7 +131,6 @@ export function ListView({ list, noun, rows, choices }: Props) {
                       field.kind === 'amount' || field.kind === 'days' || field.kind === 'percent' ? 'num' : ''
                     }
                   >
-                    {/* prettier-ignore */}
                     {index === 0 ? (
                       <Button variant="link" size="sm" className="p-0" onClick={() => setOpen(row)}>
                         {cell(field, row, currency)}
@@ -181,7 +179,15 @@ export function ListView({ list, noun, rows, choices }: Props) {
           fields={fields}
           row={open === 'new' ? null : open}
           onHide={() => setOpen(null)}
-          onKeep={async (row) => told(await keepNow(id, list, { ...row, id: open === 'new' ? null : open.id, archived: open === 'new' ? 0 : open.archived }))} // prettier-ignore
+          onKeep={async (row) =>
+            told(
+              await keepNow(id, list, {
+                ...row,
+                id: open === 'new' ? null : open.id,
+                archived: open === 'new' ? 0 : open.archived,
+              }),
+            )
+          }
         />
       ) : null}
     </>

@@ -38,7 +38,11 @@ export default async function ListsPage({ params, searchParams }: Props) {
   const shown = rows.map((row) => ({
     ...row,
     ...(list === 'items' && row.merged_into !== null && { mergedInto: codeOf.get(row.merged_into) }),
-    ...(list === 'items' ? Object.fromEntries(defaults.filter(({ ref_id: ref }) => ref === row.id).map(({ field, value }) => [field, value])) : {}), // prettier-ignore
+    ...(list === 'items'
+      ? Object.fromEntries(
+          defaults.filter(({ ref_id: ref }) => ref === row.id).map(({ field, value }) => [field, value]),
+        )
+      : {}),
   })) as unknown as readonly ListRow[];
   const choicesOf = (fits: (account: (typeof accounts)[number]) => boolean) =>
     accounts.filter(fits).map(({ id, code, name }) => ({ value: String(id), label: `${code} ${name}` }));
@@ -66,7 +70,9 @@ export default async function ListsPage({ params, searchParams }: Props) {
           rows={shown}
           choices={{
             income: choicesOf((account) => account.class === 'income'),
-            taxAccounts: choicesOf((account) => account.role === 'sales_tax' || (account.class === 'liability' && account.role === null)), // prettier-ignore
+            taxAccounts: choicesOf(
+              (account) => account.role === 'sales_tax' || (account.class === 'liability' && account.role === null),
+            ),
             taxCodes: offered.taxCodes,
             dimensions: offered.dimensions,
           }}

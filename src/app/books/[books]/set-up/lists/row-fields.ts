@@ -52,16 +52,33 @@ export function fieldsFor(list: ListName, choices: ListChoices): readonly RowFie
         { name: 'name', label: 'Name', kind: 'text', required: true },
         { name: 'description', label: 'Printed on invoices', kind: 'text', hint: 'empty: its name' },
         { name: 'income_account_id', label: 'Earns on', kind: 'choice', choices: choices.income, required: true },
-        { name: 'tax_code_id', label: 'Tax code', kind: 'choice', choices: choices.taxCodes.map(({ id, code, name }) => ({ value: String(id), label: `${code}, ${name}` })), required: true }, // prettier-ignore
+        {
+          name: 'tax_code_id',
+          label: 'Tax code',
+          kind: 'choice',
+          choices: choices.taxCodes.map(({ id, code, name }) => ({ value: String(id), label: `${code}, ${name}` })),
+          required: true,
+        },
         { name: 'price', label: 'Net price of one', kind: 'amount', hint: 'empty: asked each time' },
         { name: 'unit', label: 'Counted in', kind: 'choice', choices: UNITS, required: true },
-        ...choices.dimensions.map(({ id, name, values }): RowField => ({ name: `dimension:${id}`, label: name, kind: 'choice', choices: values.map((value) => ({ value: String(value.id), label: value.name })) })), // prettier-ignore
+        ...choices.dimensions.map(({ id, name, values }): RowField => ({
+          name: `dimension:${id}`,
+          label: name,
+          kind: 'choice',
+          choices: values.map((value) => ({ value: String(value.id), label: value.name })),
+        })),
       ];
     case 'tax-codes':
       return [
         { name: 'code', label: 'Code', kind: 'text', required: true },
         { name: 'name', label: 'Name', kind: 'text', required: true },
-        { name: 'rate', label: 'Rate, %', kind: 'percent', hint: 'what was issued keeps the rate it was issued with', required: true }, // prettier-ignore
+        {
+          name: 'rate',
+          label: 'Rate, %',
+          kind: 'percent',
+          hint: 'what was issued keeps the rate it was issued with',
+          required: true,
+        },
         { name: 'account_id', label: 'Owed on', kind: 'choice', choices: choices.taxAccounts, required: true },
         { name: 'category', label: 'Kind', kind: 'choice', choices: CATEGORIES, required: true },
       ];
@@ -111,7 +128,6 @@ export function valuesOf(
   row: Readonly<Record<string, unknown>>,
   currency: Currency,
 ): RowValues {
-  // prettier-ignore
   return Object.fromEntries(
     fields.map(({ name, kind }) => {
       const value = row[name];

@@ -7,7 +7,15 @@ interface Context {
   readonly params: Promise<{ books: string; job: string }>;
 }
 
-const GONE = { state: 'done', answer: { ok: false, code: 'not-found', what: 'That job is not known any more.', next: 'Load the page again to see what it did.' } }; // prettier-ignore
+const GONE = {
+  state: 'done',
+  answer: {
+    ok: false,
+    code: 'not-found',
+    what: 'That job is not known any more.',
+    next: 'Load the page again to see what it did.',
+  },
+};
 
 /** How far a job is, or its answer. */
 export async function GET(_request: Request, { params }: Context) {

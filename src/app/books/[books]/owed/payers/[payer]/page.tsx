@@ -73,7 +73,6 @@ export default async function PayerPage({ params, searchParams }: Props) {
               href={`/api/books/${books}/payers/${id}/account?from=${account.from}&to=${account.to}`}
               download
             >
-              {/* prettier-ignore */}
               Statement of account (PDF)
             </a>
             <EditPayer payer={id} details={details} terms={terms} channels={channels} />

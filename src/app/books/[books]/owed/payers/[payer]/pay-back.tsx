@@ -94,10 +94,9 @@ export function PayBack({ payer, reference, left, places }: Props) {
                 value={amount}
                 onChange={(event) => setAmount(event.target.value)}
               />
-              {/* prettier-ignore */}
               <Form.Text>
-                {writeAmount(left, currency)} {currency} is kept. It is keyed as money paid back, so do it where your channel
-                does not report it itself.
+                {writeAmount(left, currency)} {currency} is kept. It is keyed as money paid back, so do it where your
+                channel does not report it itself.
               </Form.Text>
             </Form.Group>
           </Modal.Body>

@@ -18,7 +18,9 @@ export default async function PlanPage({ params }: { params: Promise<{ books: st
     const row = await db.selectFrom('books').selectAll().executeTakeFirstOrThrow();
     return {
       plan: found,
-      payer: found ? await db.selectFrom('payer').select(['id', 'name']).where('id', '=', found.payer).executeTakeFirst() : null, // prettier-ignore
+      payer: found
+        ? await db.selectFrom('payer').select(['id', 'name']).where('id', '=', found.payer).executeTakeFirst()
+        : null,
       lists: await billLists(db, found?.bill),
       today: todayOf(row, new Date()),
       runs: found ? await comingRuns(db, found, found.billsFrom) : [],

@@ -142,12 +142,27 @@ export function PlanEditor({ plan, active, bill: billFields, fields, lists, runs
                 aria-label={`Line of price change ${index + 1}`}
                 {...form.register(`prices.${index}.line`)}
               />
-              {/* prettier-ignore */}
-              <Form.Control size="sm" type="date" style={{ width: 150 }} aria-label={`From of price change ${index + 1}`} {...form.register(`prices.${index}.from`)} />
-              {/* prettier-ignore */}
-              <Form.Control size="sm" className="num" style={{ width: 110 }} placeholder="net price" aria-label={`Price of price change ${index + 1}`} {...form.register(`prices.${index}.price`)} />
-              {/* prettier-ignore */}
-              <Button variant="link" size="sm" onClick={() => prices.remove(index)} aria-label={`Take price change ${index + 1} out`}>{/* prettier-ignore */}
+              <Form.Control
+                size="sm"
+                type="date"
+                style={{ width: 150 }}
+                aria-label={`From of price change ${index + 1}`}
+                {...form.register(`prices.${index}.from`)}
+              />
+              <Form.Control
+                size="sm"
+                className="num"
+                style={{ width: 110 }}
+                placeholder="net price"
+                aria-label={`Price of price change ${index + 1}`}
+                {...form.register(`prices.${index}.price`)}
+              />
+              <Button
+                variant="link"
+                size="sm"
+                onClick={() => prices.remove(index)}
+                aria-label={`Take price change ${index + 1} out`}
+              >
                 Out
               </Button>
             </div>
@@ -158,7 +173,6 @@ export function PlanEditor({ plan, active, bill: billFields, fields, lists, runs
             className="p-0 mb-2"
             onClick={() => prices.append({ line: '1', from: '', price: '' })}
           >
-            {/* prettier-ignore */}
             Another price from a day
           </Button>
           <Form.Check
@@ -215,13 +229,11 @@ export function PlanEditor({ plan, active, bill: billFields, fields, lists, runs
                           , {run.days} of {run.of} days
                         </span>
                       ) : null}
-                      {/* prettier-ignore */}
                     </td>
                     <td>
                       {run.invoice ? (
                         <Link href={`/books/${id}/owed?invoice=${run.invoice.id}`}>{run.invoice.number}</Link>
                       ) : null}
-                      {/* prettier-ignore */}
                     </td>
                     <td className="num">{money(run.gross)}</td>
                   </tr>

@@ -18,7 +18,17 @@ export interface PlanFields {
   prices: { line: string; from: string; price: string }[];
 }
 
-export const newPlanFields = (today: PlainDate): PlanFields => ({ name: '', every: 'month', lastDay: isLastOfMonth(today), ends: '', pausedFrom: '', resumes: '', prorates: true, sends: false, prices: [] }); // prettier-ignore
+export const newPlanFields = (today: PlainDate): PlanFields => ({
+  name: '',
+  every: 'month',
+  lastDay: isLastOfMonth(today),
+  ends: '',
+  pausedFrom: '',
+  resumes: '',
+  prorates: true,
+  sends: false,
+  prices: [],
+});
 
 export function planFieldsOf(plan: Plan, currency: Currency): PlanFields {
   const { every, lastDay, ends, pausedFrom, resumes, prorates } = plan.recurrence;
@@ -29,7 +39,11 @@ export function planFieldsOf(plan: Plan, currency: Currency): PlanFields {
     pausedFrom: pausedFrom ?? '',
     resumes: resumes ?? '',
     sends: plan.sends,
-    prices: plan.prices.map(({ line, from, price }) => ({ line: String(line + 1), from, price: writeAmount(price, currency) })), // prettier-ignore
+    prices: plan.prices.map(({ line, from, price }) => ({
+      line: String(line + 1),
+      from,
+      price: writeAmount(price, currency),
+    })),
   };
 }
 
@@ -40,7 +54,6 @@ export function readPlan(
   bill: BillInput,
   currency: Currency,
 ): { plan: PlanInput } | { fault: string } {
-  // prettier-ignore
   if (fields.name.trim() === '') return { fault: 'Give the plan a name.' };
   const date = (text: string) => (text === '' ? null : parsePlainDate(text));
   const prices: PlanInput['prices'] = [];
@@ -57,7 +70,15 @@ export function readPlan(
       plan,
       name: fields.name,
       bill,
-      recurrence: { every, starts: bill.issued, lastDay: fields.lastDay && isLastOfMonth(bill.issued), ends: date(fields.ends), pausedFrom: date(fields.pausedFrom), resumes: date(fields.resumes), prorates }, // prettier-ignore
+      recurrence: {
+        every,
+        starts: bill.issued,
+        lastDay: fields.lastDay && isLastOfMonth(bill.issued),
+        ends: date(fields.ends),
+        pausedFrom: date(fields.pausedFrom),
+        resumes: date(fields.resumes),
+        prorates,
+      },
       prices,
       sends,
     },

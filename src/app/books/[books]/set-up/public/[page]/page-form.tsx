@@ -103,8 +103,11 @@ export function PageForm({ page, fields, lists, channels }: Props) {
                 aria-label={`Name of ticket ${index + 1}`}
                 {...form.register(`tickets.${index}.name`)}
               />
-              {/* prettier-ignore */}
-              <Form.Select size="sm" aria-label={`Item of ticket ${index + 1}`} {...form.register(`tickets.${index}.item`)}>{/* prettier-ignore */}
+              <Form.Select
+                size="sm"
+                aria-label={`Item of ticket ${index + 1}`}
+                {...form.register(`tickets.${index}.item`)}
+              >
                 <option value="">item</option>
                 {lists.items.map((item) => (
                   <option key={item.id} value={item.id}>
@@ -117,7 +120,6 @@ export function PageForm({ page, fields, lists, channels }: Props) {
                 aria-label={`Tax code of ticket ${index + 1}`}
                 {...form.register(`tickets.${index}.taxCode`)}
               >
-                {/* prettier-ignore */}
                 <option value="">tax</option>
                 {lists.taxCodes.map((tax) => (
                   <option key={tax.id} value={tax.id}>
@@ -132,8 +134,13 @@ export function PageForm({ page, fields, lists, channels }: Props) {
                 aria-label={`Net price of ticket ${index + 1}`}
                 {...form.register(`tickets.${index}.price`)}
               />
-              {/* prettier-ignore */}
-              <Button variant="link" size="sm" disabled={tickets.fields.length === 1} aria-label={`Take ticket ${index + 1} out`} onClick={() => tickets.remove(index)}>{/* prettier-ignore */}
+              <Button
+                variant="link"
+                size="sm"
+                disabled={tickets.fields.length === 1}
+                aria-label={`Take ticket ${index + 1} out`}
+                onClick={() => tickets.remove(index)}
+              >
                 Out
               </Button>
             </div>
@@ -144,7 +151,6 @@ export function PageForm({ page, fields, lists, channels }: Props) {
             className="p-0 mb-3"
             onClick={() => tickets.append({ name: '', item: '', taxCode: '', price: '' })}
           >
-            {/* prettier-ignore */}
             Another ticket
           </Button>
         </>

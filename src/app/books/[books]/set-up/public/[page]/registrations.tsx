@@ -38,7 +38,6 @@ export function Registrations({ rows }: { rows: readonly RegistrationRow[] }) {
                   ) : (
                     'free'
                   )}
-                  {/* prettier-ignore */}
                 </td>
                 <td>
                   {row.givenUp ? (
@@ -58,7 +57,6 @@ export function Registrations({ rows }: { rows: readonly RegistrationRow[] }) {
                       aria-label={`Give up the registration of ${row.name}`}
                       onClick={() => void giveUp(row.id)}
                     >
-                      {/* prettier-ignore */}
                       Give up
                     </Button>
                   )}

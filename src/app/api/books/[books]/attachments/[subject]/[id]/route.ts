@@ -24,7 +24,12 @@ export async function POST(request: NextRequest, { params }: Context) {
   if ('found' in kind) {
     return Response.json({ ok: false, ...refusalWords({ code: 'attachment-unlike', name, found: kind.found }) });
   }
-  const stored = await blobStore(books).put((async function* () { yield bytes; })(), ATTACHMENT_BYTES); // prettier-ignore
+  const stored = await blobStore(books).put(
+    (async function* () {
+      yield bytes;
+    })(),
+    ATTACHMENT_BYTES,
+  );
   const input = { subject, id: Number(id), name, type: kind.type, sha256: stored.sha256, bytes: stored.bytes };
   return Response.json(answer(await runCommand(openBooks(books), attach, input, { actor: ACTOR })));
 }
@@ -33,7 +38,10 @@ export async function POST(request: NextRequest, { params }: Context) {
 export async function GET(_request: NextRequest, { params }: Context) {
   const { books, id: text } = await params;
   const id = idParam(text);
-  const row = id === null ? undefined : await openBooks(books).reader.selectFrom('attachment').selectAll().where('id', '=', id).executeTakeFirst(); // prettier-ignore
+  const row =
+    id === null
+      ? undefined
+      : await openBooks(books).reader.selectFrom('attachment').selectAll().where('id', '=', id).executeTakeFirst();
   if (!row) return new Response(null, { status: 404 });
   const pieces: Uint8Array[] = [];
   for await (const piece of blobStore(books).bytes(row.sha256)) pieces.push(piece);
