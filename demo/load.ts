@@ -4,7 +4,7 @@ import { invoicesImporter } from '@/books/invoices/import';
 import { postInvoices } from '@/books/invoices/post';
 import { closeThrough } from '@/books/ledger/close';
 import { confirmMatch } from '@/books/matching/confirm';
-import type { PartInput } from '@/books/matching/parts';
+import type { PartInput } from '@/books/matching/part-input';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { createBooks } from '@/books/setup/create-books';

@@ -1,16 +1,8 @@
 import { Chance } from '@/standins/chance';
 import { dayAfter, isWorking, percentOf, workingDaysLater } from '../kittiwake/builder';
+import { FIRST_NAMES, LAST_NAMES, membersOf, type Member } from './members';
 
 /** Amounts in minor units throughout; the arithmetic is the scenario's own, so that it can check the product's. */
-export interface Member {
-  readonly no: string;
-  readonly name: string;
-  readonly email: string;
-  readonly box: 'small' | 'large';
-  /** Has signed no mandate yet, and pays by card. */
-  readonly byCard: boolean;
-}
-
 export interface Invoice {
   readonly number: string;
   readonly member: Member;
@@ -57,38 +49,19 @@ export interface Driftline {
 
 const LAST = '2026-11-15';
 const MONTHS = ['2026-09', '2026-10', '2026-11'] as const;
-const MEMBERS = 600;
 const PRICES = { small: 28_00, large: 44_00 } as const;
 /** Debits cost 20 cents each, from October 25; a returned one costs what the bureau is charged for it. */
 const DEBIT_FEE = { '2026-09': 20, '2026-10': 25, '2026-11': 25 } as const;
 const RETURN_FEE = 3_50;
 const REASONS = ['no funds', 'account closed', 'mandate withdrawn', 'no funds'] as const;
-const FIRST_NAMES = ['Aoibh', 'Brannagh', 'Corrin', 'Dervla', 'Eamon', 'Fiadh', 'Grania', 'Hazel', 'Iarla', 'Jory', 'Keela', 'Lorcan', 'Merrin', 'Nessa', 'Odhran', 'Piran', 'Quilla', 'Ronan', 'Senara', 'Tadg', 'Una', 'Veryan', 'Wenna', 'Ysella'] as const; // prettier-ignore
-const LAST_NAMES = ['Ardle', 'Brennock', 'Carrow', 'Dunmoor', 'Eskmere', 'Farrow', 'Gweal', 'Harnett', 'Inver', 'Jessop', 'Kilgarth', 'Lannon', 'Morvah', 'Nance', 'Ormsby', 'Penrice', 'Quilty', 'Rossan', 'Skerry', 'Trevail', 'Ulick', 'Vashon', 'Wicken', 'Yelland', 'Zennor'] as const; // prettier-ignore
 
 const pad = (n: number, width: number) => String(n).padStart(width, '0');
 const working = (day: string) => (isWorking(day) ? day : workingDaysLater(day, 1));
-export const taxIn = (gross: number) => percentOfInclusive(gross, 2300);
-/** The tax in a price, half away from zero. */
-const percentOfInclusive = (gross: number, rate: number) =>
-  Math.floor((2 * gross * rate + 10_000 + rate) / (2 * (10_000 + rate)));
+/** The tax in a price at 23 %, half away from zero. */
+export const taxIn = (gross: number) => Math.floor((2 * gross * 2_300 + 12_300) / (2 * 12_300));
 /** An amount at a rate in millionths, half away from zero, for amounts that are never negative here. */
 export const atMillionths = (amount: number, millionths: number) =>
   Math.floor((2 * amount * millionths + 1_000_000) / 2_000_000);
-
-function membersOf(chance: Chance): Member[] {
-  return Array.from({ length: MEMBERS }, (_, index) => {
-    // Each pair of names once, so that nobody is taken for somebody else.
-    const name = `${FIRST_NAMES[index % FIRST_NAMES.length]} ${LAST_NAMES[(index * 7 + Math.floor(index / FIRST_NAMES.length)) % LAST_NAMES.length]!}`; // prettier-ignore
-    return {
-      no: `M${pad(1000 + index, 4)}`,
-      name,
-      email: `${name.toLowerCase().replace(/[^a-z]+/g, '.')}.${index}@post.example`,
-      box: chance.in100(62) ? 'small' : 'large',
-      byCard: index % 50 === 17,
-    };
-  });
-}
 
 class Year {
   readonly invoices: Invoice[] = [];
@@ -128,7 +101,18 @@ class Year {
 
   private debit(invoice: Invoice, day: string, payout: string, fee: number): Movement {
     const { member, gross, number } = invoice;
-    return this.move({ channel: 'debit', id: `D-${this.nextDebit++}`, kind: 'receipt', day, clock: '06:00', gross, fee, member, invoice: number, payout }); // prettier-ignore
+    return this.move({
+      channel: 'debit',
+      id: `D-${this.nextDebit++}`,
+      kind: 'receipt',
+      day,
+      clock: '06:00',
+      gross,
+      fee,
+      member,
+      invoice: number,
+      payout,
+    });
   }
 
   /** Pays out what a channel holds of these movements, on a day, if it is anything. */
@@ -154,7 +138,19 @@ class Year {
     for (const { invoice, debit } of debits) {
       if (!this.chance.in100(3)) continue;
       const note = this.chance.pick(REASONS);
-      const movement = this.move({ channel: 'debit', id: `R-${debit.id.slice(2)}`, kind: 'chargeback', day: returned, clock: '09:30', gross: -debit.gross, fee: RETURN_FEE, member: invoice.member, invoice: '', note, takesBack: debit.id }); // prettier-ignore
+      const movement = this.move({
+        channel: 'debit',
+        id: `R-${debit.id.slice(2)}`,
+        kind: 'chargeback',
+        day: returned,
+        clock: '09:30',
+        gross: -debit.gross,
+        fee: RETURN_FEE,
+        member: invoice.member,
+        invoice: '',
+        note,
+        takesBack: debit.id,
+      });
       back.push({ invoice, debit, movement });
     }
     const name = month.slice(5);
@@ -167,8 +163,14 @@ class Year {
       .filter(({ movement }) => movement.note === 'no funds' && this.chance.in100(75))
       .map(({ invoice }) => this.debit(invoice, again, '', fee));
     const secondOut = workingDaysLater(again, 4);
-    const secondNet = this.payOut('debit', `DR-${name}B`, secondOut, second.filter(({ day }) => day <= LAST)); // prettier-ignore
-    if (secondNet > 0) this.bank(workingDaysLater(secondOut, 2), secondNet, `DEBIT RUN DR-${name}B DRIFTLINE`, 'Gannet Debit Bureau'); // prettier-ignore
+    const secondNet = this.payOut(
+      'debit',
+      `DR-${name}B`,
+      secondOut,
+      second.filter(({ day }) => day <= LAST),
+    );
+    if (secondNet > 0)
+      this.bank(workingDaysLater(secondOut, 2), secondNet, `DEBIT RUN DR-${name}B DRIFTLINE`, 'Gannet Debit Bureau');
     const owing = back.filter(({ movement }) => movement.note !== 'no funds' && this.chance.in100(60));
     this.cards(month, [...invoices.filter(({ member }) => member.byCard), ...owing.map(({ invoice }) => invoice)]);
     this.wallet(month);
@@ -181,19 +183,61 @@ class Year {
     for (const { member, gross, number } of invoices) {
       const day = dayAfter(start, this.chance.int(0, 9));
       const fee = percentOf(gross, 175) + 20;
-      taken.push(this.move({ channel: 'card', id: `C-${this.nextCard++}`, kind: 'receipt', day, gross, fee, member, invoice: number })); // prettier-ignore
+      taken.push(
+        this.move({
+          channel: 'card',
+          id: `C-${this.nextCard++}`,
+          kind: 'receipt',
+          day,
+          gross,
+          fee,
+          member,
+          invoice: number,
+        }),
+      );
     }
     const back = taken[1];
     if (back && month === '2026-09') {
-      taken.push(this.move({ channel: 'card', id: `C-${this.nextCard++}`, kind: 'refund', day: dayAfter(start, 10), gross: -back.gross, fee: 0, member: back.member, invoice: back.invoice, note: 'box arrived wet', takesBack: back.id })); // prettier-ignore
+      taken.push(
+        this.move({
+          channel: 'card',
+          id: `C-${this.nextCard++}`,
+          kind: 'refund',
+          day: dayAfter(start, 10),
+          gross: -back.gross,
+          fee: 0,
+          member: back.member,
+          invoice: back.invoice,
+          note: 'box arrived wet',
+          takesBack: back.id,
+        }),
+      );
     }
     const disputed = taken[3];
     if (disputed && month === '2026-10') {
-      taken.push(this.move({ channel: 'card', id: `C-${this.nextCard++}`, kind: 'chargeback', day: dayAfter(start, 10), gross: -disputed.gross, fee: 15_00, member: disputed.member, invoice: '', note: 'not recognised', takesBack: disputed.id })); // prettier-ignore
+      taken.push(
+        this.move({
+          channel: 'card',
+          id: `C-${this.nextCard++}`,
+          kind: 'chargeback',
+          day: dayAfter(start, 10),
+          gross: -disputed.gross,
+          fee: 15_00,
+          member: disputed.member,
+          invoice: '',
+          note: 'not recognised',
+          takesBack: disputed.id,
+        }),
+      );
     }
     const out = working(dayAfter(start, 12));
     const id = `CP-${month.slice(5)}`;
-    const net = this.payOut('card', id, out, taken.filter(({ day }) => day <= LAST)); // prettier-ignore
+    const net = this.payOut(
+      'card',
+      id,
+      out,
+      taken.filter(({ day }) => day <= LAST),
+    );
     if (net > 0) this.bank(workingDaysLater(out, 2), net, `CARD PAYOUT ${id}`, 'Fall-back cards');
   }
 
@@ -209,7 +253,19 @@ class Year {
       const gross = this.chance.in100(60) ? 24_00 : 38_00;
       const [name, last] = [this.chance.pick(FIRST_NAMES), this.chance.pick(LAST_NAMES)];
       const member = { no: '', name: `${name} ${last}-Hale`, email: '' };
-      held.push(this.move({ channel: 'wallet', id: `W-${this.nextWallet++}`, kind: 'receipt', day, gross, fee: percentOf(gross, 170), member, invoice: '', item: 'gift' })); // prettier-ignore
+      held.push(
+        this.move({
+          channel: 'wallet',
+          id: `W-${this.nextWallet++}`,
+          kind: 'receipt',
+          day,
+          gross,
+          fee: percentOf(gross, 170),
+          member,
+          invoice: '',
+          item: 'gift',
+        }),
+      );
     }
     const out = working(`${month}-20`);
     const id = `WP-${month.slice(5)}`;
@@ -223,7 +279,18 @@ class Year {
   /** A card payment with somebody else's email: one payer, or two? */
   shared(): void {
     const member = { ...this.members[4]!, name: `Cormac ${this.members[4]!.name.split(' ')[1]}` };
-    this.move({ channel: 'card', id: `C-${this.nextCard++}`, kind: 'receipt', day: '2026-11-13', clock: '11:20', gross: 44_00, fee: percentOf(44_00, 175) + 20, member, invoice: '', item: 'gift' }); // prettier-ignore
+    this.move({
+      channel: 'card',
+      id: `C-${this.nextCard++}`,
+      kind: 'receipt',
+      day: '2026-11-13',
+      clock: '11:20',
+      gross: 44_00,
+      fee: percentOf(44_00, 175) + 20,
+      member,
+      invoice: '',
+      item: 'gift',
+    });
   }
 }
 
@@ -246,7 +313,8 @@ export function driftlineScenario(seed: number): Driftline {
   const year = new Year(chance, members, rates);
   for (const month of MONTHS) year.month(month);
   year.shared();
-  for (const month of MONTHS) year.bank(working(`${month}-09`), -chance.int(90, 140) * 1000, 'PARCELS AND PADDING', 'Lobster Pot Packing'); // prettier-ignore
+  for (const month of MONTHS)
+    year.bank(working(`${month}-09`), -chance.int(90, 140) * 1000, 'PARCELS AND PADDING', 'Lobster Pot Packing');
   const { invoices, movements, lines, converted } = year;
   const inOrder = (a: Movement, b: Movement) => `${a.day} ${a.clock}`.localeCompare(`${b.day} ${b.clock}`);
   movements.sort((a, b) => inOrder(a, b) || a.id.localeCompare(b.id));
