@@ -1,7 +1,7 @@
 import 'server-only';
 import { mailer } from '@/adapters/mailer';
 import { handOn, sendInvoice } from '@/books/billing/hand-out';
-import { runPlans, type PlansRun } from '@/books/billing/plans';
+import { runPlans, type PlansRun } from '@/books/billing/plan-runs';
 import { runCommand } from '@/books/command';
 import { ACTOR, listBooks, openBooks } from './books';
 import { origin } from './fetching';

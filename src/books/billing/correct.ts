@@ -7,7 +7,7 @@ import { balanceMoves } from '../ledger/balances';
 import type { EntryView } from '../ledger/entry-view';
 import { JournalWriter } from '../ledger/journal-writer';
 import { entryView } from '../ledger/posting';
-import { receivableOf } from '../matching/parts';
+import { receivableOf } from '../matching/channel-bookings';
 import { OwedEntries } from '../settling/owed-entries';
 import { clockOf, todayOf } from '../setup/today';
 import { billInput, textInput, type BillInput } from './bill-input';

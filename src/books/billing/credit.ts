@@ -11,7 +11,7 @@ import type { EntryView } from '../ledger/entry-view';
 import { JournalWriter } from '../ledger/journal-writer';
 import { entryView } from '../ledger/posting';
 import { writeReversals } from '../ledger/reversals';
-import { receivableOf } from '../matching/parts';
+import { receivableOf } from '../matching/channel-bookings';
 import { OwedEntries } from '../settling/owed-entries';
 import { todayOf } from '../setup/today';
 import type { Reading } from '../store';

@@ -4,7 +4,8 @@ import type { AccountId } from '@/core/ledger';
 import { reasonWords, type Certainty, type Reason } from '@/core/matching';
 import type { Currency, Minor } from '@/core/money';
 import { PartsShelf } from '../matching/load-parts';
-import { partInput, type PartInput, type SheetPart } from '../matching/parts';
+import { partInput, type PartInput } from '../matching/part-input';
+import type { SheetPart } from '../matching/parts';
 import type { Reading } from '../store';
 import { INCOME_ALONE } from './booked-to-income';
 

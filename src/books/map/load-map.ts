@@ -12,7 +12,9 @@ import {
 import type { Minor } from '@/core/money';
 import { tenderKind, type TaxPart } from '@/core/channels';
 import type { Refusal } from '../command';
-import type { MapDefaultTable, Reading } from '../store';
+import type { Reading } from '../store';
+import { merged, putDefaults } from './defaults-of';
+import { rulesInForce } from './rules-in-force';
 
 /** A receipt as the map looks at it, with what its layers need beside. */
 export interface MappedReceipt extends MapSubject {
@@ -27,25 +29,6 @@ interface Channel {
   readonly giftCards: AccountId | null;
   readonly landing: Landing;
 }
-
-const putDefaults = (rows: readonly MapDefaultTable[], layer: MapDefaultTable['layer'], id: number): Landing => {
-  const landing: { -readonly [K in keyof Landing]: Landing[K] } & { dimensions?: Record<number, number> } = {};
-  for (const row of rows) {
-    if (row.layer !== layer || row.ref_id !== id) continue;
-    if (row.field === 'income') landing.income = row.value as AccountId;
-    else if (row.field === 'taxCode') landing.taxCode = row.value;
-    else if (row.field.startsWith('dimension:')) {
-      landing.dimensions = { ...landing.dimensions, [Number(row.field.slice('dimension:'.length))]: row.value };
-    }
-  }
-  return landing;
-};
-
-const merged = (a: Landing, b: Landing): Landing => ({
-  ...a,
-  ...b,
-  ...((a.dimensions || b.dimensions) && { dimensions: { ...a.dimensions, ...b.dimensions } }),
-});
 
 const originOf = ({ layer, name }: Decided<unknown>): MapOrigin => ({ layer, name });
 
@@ -286,19 +269,4 @@ export class BooksMap {
       dimensions,
     };
   }
-}
-
-/** The rules that are switched on, in their order. */
-export async function rulesInForce(db: Reading): Promise<MapRule[]> {
-  const rows = await db.selectFrom('map_rule').selectAll().where('active', '=', 1).orderBy('position').execute();
-  return rows.map(ruleOf);
-}
-
-export function ruleOf(row: { id: number; name: string; conditions: string; landing: string }): MapRule {
-  return {
-    id: row.id,
-    name: row.name,
-    conditions: JSON.parse(row.conditions) as MapRule['conditions'],
-    landing: JSON.parse(row.landing) as Landing,
-  };
 }

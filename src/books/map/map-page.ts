@@ -3,7 +3,7 @@ import type { AccountId } from '@/core/ledger';
 import { listDimensions, type DimensionView } from '../dimensions/dimensions';
 import type { ChannelKind, PostingMode, Reading } from '../store';
 import type { AccountChoice } from './account-choices';
-import { ruleOf } from './load-map';
+import { ruleOf } from './rules-in-force';
 
 export interface Named {
   readonly id: number;

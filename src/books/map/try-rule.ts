@@ -14,7 +14,8 @@ import type { Progress } from '../command';
 import { mapSubjects, type LoadedReceipt } from '../receipts/load-receipts';
 import type { Reading } from '../store';
 import { conditionsInput, landingInput } from './landing-input';
-import { BooksMap, rulesInForce } from './load-map';
+import { rulesInForce } from './rules-in-force';
+import { BooksMap } from './load-map';
 import { asks, pastFrom, pastReceipts } from './past';
 
 /** The rule to be tried: as it would stand, whether it is there already or not. */

@@ -3,7 +3,8 @@ import type { AccountId, AccountRole } from '@/core/ledger';
 import type { BasisPoints } from '@/core/money';
 import type { Refusal } from '../command';
 import type { Reading } from '../store';
-import type { AccountPartInput, AccountRow, PartInput } from './parts';
+import type { AccountPartInput, PartInput } from './part-input';
+import type { AccountRow } from './part-rows';
 import { KEPT_BY_DOCUMENTS } from './rest-accounts';
 
 interface Known {

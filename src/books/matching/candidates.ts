@@ -3,18 +3,9 @@ import type { Minor } from '@/core/money';
 import { containing } from '../receipts/filter';
 import type { Reading } from '../store';
 import { LINE_COLUMNS, linePart, transitAccount, type LineRow } from './line-parts';
-import {
-  channelBookings,
-  invoicePart,
-  PAYOUT_COLUMNS,
-  payoutPart,
-  receiptPart,
-  receivableOf,
-  type InvoiceRow,
-  type PayoutRow,
-  type ReceiptRow,
-  type SheetPart,
-} from './parts';
+import { channelBookings, receivableOf } from './channel-bookings';
+import { PAYOUT_COLUMNS, type InvoiceRow, type PayoutRow, type ReceiptRow } from './part-rows';
+import { invoicePart, payoutPart, receiptPart, type SheetPart } from './parts';
 
 async function notPostedReceipts(db: Reading): Promise<number> {
   const { n } = await db

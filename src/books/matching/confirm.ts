@@ -15,9 +15,10 @@ import type { Reading, Writing } from '../store';
 import { askAgain } from './ask-again';
 import { laidParts, matchParts, partInputs, sheetOf, type KeptSheet } from './kept-parts';
 import { channelsTold, learnFeeSteps } from './learn-fee-steps';
-import { partInput } from './parts';
+import { partInput } from './part-input';
 import { refreshProposals, type Touched } from './proposals';
-import { writeMatches, type SheetToConfirm, type WrittenMatch } from './write-matches';
+import type { SheetToConfirm } from './match-plan';
+import { writeMatches, type WrittenMatch } from './write-matches';
 
 const restTo = z.custom<AccountId>((value) => Number.isSafeInteger(value), 'an account').nullable();
 

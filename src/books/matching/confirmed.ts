@@ -7,21 +7,10 @@ import { postedJournal, type PostedJournal } from '../ledger/entry-view';
 import type { Reading } from '../store';
 import { AccountShelf } from './account-parts';
 import { linePart, lineRows } from './line-parts';
-import {
-  accountPart,
-  channelBookings,
-  invoicePart,
-  partInput,
-  PAYOUT_COLUMNS,
-  payoutPart,
-  receiptPart,
-  receivableOf,
-  type AccountPartInput,
-  type InvoiceRow,
-  type PayoutRow,
-  type ReceiptRow,
-  type SheetPart,
-} from './parts';
+import { partInput, type AccountPartInput } from './part-input';
+import { channelBookings, receivableOf } from './channel-bookings';
+import { PAYOUT_COLUMNS, type InvoiceRow, type PayoutRow, type ReceiptRow } from './part-rows';
+import { accountPart, invoicePart, payoutPart, receiptPart, type SheetPart } from './parts';
 
 export interface ConfirmedSheet {
   readonly match: number;

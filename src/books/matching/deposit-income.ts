@@ -12,10 +12,10 @@ import { beginHandRun } from '../imports/hand-run';
 import { accountBalances, movesSince, type BalanceMove } from '../ledger/balances';
 import type { Reading, Writing } from '../store';
 import { matchParts, partInputs } from './kept-parts';
-import type { AccountPartInput } from './parts';
+import type { AccountPartInput } from './part-input';
 import { confirmAgain, confirmSheets } from './confirm';
 import { takeApart } from './take-apart';
-import type { SheetToConfirm } from './write-matches';
+import type { SheetToConfirm } from './match-plan';
 
 /** A deposit that was booked as income by itself: no receipt stands behind it. */
 export interface DepositIncome {

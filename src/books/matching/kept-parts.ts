@@ -1,7 +1,7 @@
 import { sql, type RawBuilder } from 'kysely';
 import { minor } from '@/core/money';
-import type { SheetToConfirm } from './write-matches';
-import { partInput, type PartInput } from './parts';
+import type { SheetToConfirm } from './match-plan';
+import { partInput, type PartInput } from './part-input';
 
 /**
  * Parts as one JSON text, to be read by {@link partInputs}: a text for each sheet is read faster than a row for each part. `rows`

@@ -8,23 +8,18 @@ import type { Refusal } from '../command';
 import { readPacked, type Reading } from '../store';
 import { AccountShelf } from './account-parts';
 import { LINE_COLUMNS, linePart, transitAccount, type LineRow } from './line-parts';
+import type { PartInput } from './part-input';
+import { channelBookings, receivableOf } from './channel-bookings';
 import {
-  accountPart,
-  channelBookings,
-  invoicePart,
   PAYOUT_COLUMNS,
   PAYOUT_FOR_ENTRY,
   PAYOUT_NAMES,
   RECEIPT_DIMENSIONS,
-  payoutPart,
-  receiptPart,
-  receivableOf,
   type InvoiceRow,
-  type PartInput,
   type PayoutRow,
   type ReceiptRow,
-  type SheetPart,
-} from './parts';
+} from './part-rows';
+import { accountPart, invoicePart, payoutPart, receiptPart, type SheetPart } from './parts';
 
 /** Whatever one match holds at most. */
 export interface Held {

@@ -1,44 +1,11 @@
-import { plural } from '@/core/words';
-import { sql, type RawBuilder } from 'kysely';
-import { z } from 'zod';
 import type { PlainDate } from '@/core/calendar';
-import { feeOf, type FeeSteps } from '@/core/channels';
+import { feeOf } from '@/core/channels';
 import type { AccountId, DepositPart, Dimensions, DiscountShare, TotalFee } from '@/core/ledger';
-import { formatAmount, subtract, ZERO, type BasisPoints, type Currency, type Minor } from '@/core/money';
-import { feeStepsOf } from '../channels/fee-steps';
-import { TOTAL_FEE } from '../payouts/total-fee';
-import { namesOf, type Reading } from '../store';
-
-/** Some of a line, booked straight to an account. */
-export const accountPartInput = z.object({
-  kind: z.literal('account'),
-  id: z.custom<AccountId>((v) => Number.isSafeInteger(v), 'an account'),
-  amount: z.custom<Minor>((v) => Number.isSafeInteger(v) && v !== 0, 'an amount other than nothing'),
-  /** Value by dimension. */
-  dimensions: z.record(z.coerce.number().int().positive(), z.number().int().positive()).default({}),
-  taxCode: z.number().int().nullable().default(null),
-  /** The statement rule that said so. */
-  rule: z.string().max(80).nullable().default(null),
-  ruleId: z.number().int().nullable().default(null),
-  /** Whose money it is. */
-  payer: z.number().int().nullable().default(null),
-});
-
-/** What a user lays on the working sheet. An invoice says how much of it, minor units. */
-export const partInput = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('payout'), id: z.number().int() }),
-  z.object({ kind: z.literal('receipt'), id: z.number().int() }),
-  /** Another statement line that belongs to this one. */
-  z.object({ kind: z.literal('line'), id: z.number().int() }),
-  z.object({
-    kind: z.literal('invoice'),
-    id: z.number().int(),
-    amount: z.custom<Minor>((v) => Number.isSafeInteger(v) && (v as number) > 0, 'an amount above zero'),
-  }),
-  accountPartInput,
-]);
-export type PartInput = z.infer<typeof partInput>;
-export type AccountPartInput = z.infer<typeof accountPartInput>;
+import { formatAmount, subtract, ZERO, type Currency, type Minor } from '@/core/money';
+import { plural } from '@/core/words';
+import type { ChannelBooking, ChannelBookings } from './channel-bookings';
+import type { AccountPartInput, PartInput } from './part-input';
+import type { AccountRow, InvoiceRow, PayoutRow, ReceiptRow } from './part-rows';
 
 /** A part as the sheet lists it. Amounts in minor units; net is what it brings to the bank. */
 export interface SheetPart {
@@ -60,76 +27,6 @@ export interface SheetPart {
   readonly owedBy?: { readonly id: number; readonly name: string };
   /** Of an account: what it was said to be booked under. */
   readonly detail?: Omit<AccountPartInput, 'kind' | 'id' | 'amount'>;
-}
-
-export interface ChannelBooking {
-  readonly name: string;
-  readonly clearing: AccountId;
-  readonly fees: AccountId;
-  readonly fx: AccountId | null;
-  readonly takes: FeeSteps;
-}
-
-/** Every channel of the books, by its id. */
-export type ChannelBookings = ReadonlyMap<number, ChannelBooking>;
-
-export async function channelBookings(db: Reading): Promise<ChannelBookings> {
-  const channels = await db.selectFrom('channel').selectAll().execute();
-  const steps = await feeStepsOf(db);
-  return new Map(
-    channels.map((channel) => [
-      channel.id,
-      {
-        name: channel.name,
-        clearing: channel.clearing_account_id,
-        fees: channel.fee_account_id,
-        fx: channel.fx_account_id,
-        takes: steps.get(channel.id)!,
-      },
-    ]),
-  );
-}
-
-export interface PayoutRow {
-  readonly id: number;
-  readonly channel_id: number;
-  readonly external_id: string;
-  readonly book_date: PlainDate;
-  readonly net: Minor;
-  readonly receipt_count: number;
-  readonly receipt_gross: Minor;
-  readonly not_posted: number;
-  /** Minor units; the fee that only the payout's totals tell, and what its receipts are booked under. */
-  readonly total_fee: Minor;
-  readonly over: string | null;
-  /** Of a payout in another currency: that currency, and what clearing carries of its receipts in the books' own. */
-  readonly foreign_currency: Currency | null;
-  readonly carried: Minor | null;
-}
-
-export interface ReceiptRow {
-  readonly id: number;
-  readonly channel_id: number;
-  readonly external_id: string;
-  readonly book_date: PlainDate;
-  readonly gross: Minor;
-  readonly fee: Minor | null;
-  readonly not_held: Minor;
-  readonly payer: string | null;
-  readonly document: string;
-  readonly note: string;
-  readonly fund: string;
-  /** What its income was booked under, as JSON; asked for where it is confirmed. */
-  readonly dimensions?: string;
-}
-
-export interface InvoiceRow {
-  readonly id: number;
-  readonly number: string;
-  readonly issued: PlainDate;
-  readonly payer: string;
-  readonly payerId: number;
-  readonly open: Minor;
 }
 
 /** A payout in another currency: on the sheet it is what clearing carries of it, in the books' own (recipe 23). */
@@ -249,14 +146,6 @@ export function invoicePart(
   };
 }
 
-/** What an account is on a sheet: its name, and what its tax code takes out of an amount. */
-export interface AccountRow {
-  readonly name: string;
-  readonly tax: { readonly account: AccountId; readonly code: string; readonly rate: BasisPoints } | null;
-  /** Names of the dimension values, for the note. */
-  readonly values: readonly string[];
-}
-
 export function accountPart(input: AccountPartInput, row: AccountRow, date: PlainDate): SheetPart {
   const { amount } = input;
   return {
@@ -287,49 +176,4 @@ export function accountPart(input: AccountPartInput, row: AccountRow, date: Plai
       payer: input.payer,
     },
   };
-}
-
-/** What the income of a receipt `r` was booked under, as JSON: a fee known at the bank is shared over it. */
-export const RECEIPT_DIMENSIONS = sql`(SELECT json_group_array(json_array(d.dimension_id, d.value_id))
-  FROM journal_line l JOIN journal_line_dimension d ON d.journal_id = l.journal_id AND d.line_no = l.line_no
-  WHERE l.journal_id = r.journal_id)`;
-
-/** What a payout p is on a sheet; its entry is the same without the count of what is not posted, which is for the note. */
-const payoutColumns = (notPosted: RawBuilder<number>) => sql`
-  CASE WHEN p.currency <> (SELECT currency FROM books) THEN p.currency END AS foreign_currency,
-  CASE WHEN p.currency <> (SELECT currency FROM books)
-    THEN (SELECT sum(carried) FROM receipt r WHERE r.payout_id = p.id) END AS carried,
-  p.id, p.channel_id, p.external_id, p.book_date, p.net, p.receipt_count, p.receipt_gross,
-  ${notPosted} AS not_posted,
-  ${TOTAL_FEE} AS total_fee,
-  CASE WHEN ${TOTAL_FEE} > 0 THEN (
-    SELECT json_group_array(json_object('dimensions', json(dimensions), 'weight', weight)) FROM (
-      SELECT dimensions, sum(gross) AS weight FROM (
-        SELECT r.gross - r.not_held AS gross, ${RECEIPT_DIMENSIONS} AS dimensions
-        FROM receipt r WHERE r.payout_id = p.id)
-      GROUP BY dimensions)) END AS over`;
-
-/** What {@link PAYOUT_COLUMNS} and {@link PAYOUT_FOR_ENTRY} give, by name. */
-export const PAYOUT_NAMES = namesOf<PayoutRow>({
-  id: 1,
-  channel_id: 1,
-  external_id: 1,
-  book_date: 1,
-  net: 1,
-  receipt_count: 1,
-  receipt_gross: 1,
-  not_posted: 1,
-  total_fee: 1,
-  over: 1,
-  foreign_currency: 1,
-  carried: 1,
-});
-export const PAYOUT_COLUMNS = payoutColumns(
-  sql`(SELECT count(*) FROM receipt r WHERE r.payout_id = p.id AND r.journal_id IS NULL AND r.aside IS NULL)`,
-);
-export const PAYOUT_FOR_ENTRY = payoutColumns(sql`0`);
-
-export async function receivableOf(db: Reading): Promise<AccountId> {
-  const row = await db.selectFrom('account').select('id').where('role', '=', 'receivable').executeTakeFirstOrThrow();
-  return row.id;
 }

@@ -7,7 +7,8 @@ import { PartsShelf } from './load-parts';
 import type { Reading } from '../store';
 import { confirmedParts, confirmedSheet, type ConfirmedSheet } from './confirmed';
 import { laidParts, partInputs } from './kept-parts';
-import type { PartInput, SheetPart } from './parts';
+import type { PartInput } from './part-input';
+import type { SheetPart } from './parts';
 
 /** Another way to explain the line. */
 export interface SheetWay {

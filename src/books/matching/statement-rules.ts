@@ -8,7 +8,7 @@ import type { Reading } from '../store';
 import { AccountShelf } from './account-parts';
 import { linesForRules, rulesInForce } from './by-rules';
 import { refreshDeep } from './deep';
-import { accountPartInput } from './parts';
+import { accountPartInput } from './part-input';
 import { ruleInput, ruleOf, type StatementRuleInput } from './rule-input';
 
 /** What stands in the way of a rule: nothing that it asks for, or an account that it cannot book to. */

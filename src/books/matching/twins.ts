@@ -4,7 +4,8 @@ import { formatDay, workingDaysBetween, type PlainDate, type WorkingCalendar } f
 import { plural } from '@/core/words';
 import type { Reading } from '../store';
 import { PartsShelf } from './load-parts';
-import type { PartInput, SheetPart } from './parts';
+import type { PartInput } from './part-input';
+import type { SheetPart } from './parts';
 
 /** A part that is laid, and others that would fit in its place to the cent; what tells each apart, in words. */
 export interface Twins {

@@ -1,7 +1,9 @@
 import { sql } from 'kysely';
 import { depositEntry, type AccountId } from '@/core/ledger';
 import { accountNames, journalLines, viewLines, type EntryLineView } from '../ledger/entry-view';
-import { channelBookings, PAYOUT_COLUMNS, payoutPart, type PayoutRow } from '../matching/parts';
+import { channelBookings } from '../matching/channel-bookings';
+import { PAYOUT_COLUMNS, type PayoutRow } from '../matching/part-rows';
+import { payoutPart } from '../matching/parts';
 import type { Reading } from '../store';
 
 /**

@@ -1,17 +1,19 @@
 import { movementWord, receiptEntry, settling, type ReceiptPurpose } from '@/core/channels';
 import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
-import type { AccountId, Entry, SaleLine, Tender } from '@/core/ledger';
+import type { AccountId, Entry, Tender } from '@/core/ledger';
 import { add, minor, subtract, sum, ZERO, type Minor } from '@/core/money';
 import { Rates } from '../currencies/rates';
 import type { Refusal } from '../command';
 import { BooksMap } from '../map/load-map';
 import type { Reading } from '../store';
 import { channelParts, type ChannelParts } from './channel-parts';
-import { convertReceipt, toTotal, type Converted } from './convert';
+import { convertReceipt, type Converted } from './convert';
 import { earlyPayments, type EarlyInvoice } from '../settling/early';
 import { loadReceipts, type LoadedReceipt } from './load-receipts';
 import { originalsOf, type Originals } from './originals';
+import { saleLines } from './sale-lines';
+import { notHeldOf, tendersOf } from './tenders';
 
 export interface PlannedReceipt {
   readonly id: number;
@@ -156,7 +158,7 @@ export class ReceiptPlanner {
     if ('refusal' in converted) return converted;
     const { money, foreign } = converted;
     const decision = this.map.decide(receipt);
-    const tenders = receipt.tenders ? this.tendersOf(receipt, converted, channel) : undefined;
+    const tenders = receipt.tenders ? tendersOf(this.map, receipt, converted, channel) : undefined;
     const purpose = this.purposeOf(receipt, converted, known, tenders);
     if ('refusal' in purpose) return purpose;
     const lacking = this.lacking(receipt, purpose, channel);
@@ -175,7 +177,7 @@ export class ReceiptPlanner {
       : deposit.account === channel.clearing
         ? money.gross
         : ZERO;
-    const notHeld = this.notHeld(receipt, held, money.gross, tenders, channel);
+    const notHeld = notHeldOf(receipt, held, money.gross, tenders, channel);
     return {
       id,
       name,
@@ -204,38 +206,6 @@ export class ReceiptPlanner {
       settles: invoice !== null && whole !== 0 ? { invoice, amount: settles, takenOff } : null,
       keeps: kept === 0 ? null : { receipt: keeper, amount: kept },
     };
-  }
-
-  /** Where each tender is: the map is asked as for a receipt that was paid so. They come to gross. */
-  private tendersOf(receipt: LoadedReceipt, { money, foreign, toBase }: Converted, channel: ChannelParts): Tender[] {
-    const amounts = toTotal(
-      receipt.tenders!.map(({ amount }) => amount),
-      money.gross,
-      toBase,
-    );
-    return receipt.tenders!.map(({ tender, amount }, index) => {
-      const paid = { ...receipt, method: tender };
-      const { account, because } = this.map.deposit(paid, this.map.decide(paid));
-      const held = account === channel.clearing;
-      return {
-        account,
-        amount: amounts[index]!,
-        because: held ? { why: 'taken-in', tender, site: this.map.placeOf(receipt) } : because,
-        ...(held && foreign && { foreign: { currency: foreign.currency, amount } }),
-      };
-    });
-  }
-
-  private notHeld(
-    receipt: LoadedReceipt,
-    held: Minor,
-    gross: Minor,
-    tenders: readonly Tender[] | undefined,
-    channel: ChannelParts,
-  ): Minor {
-    if (held === gross) return ZERO;
-    if (!tenders) return receipt.gross;
-    return sum(receipt.tenders!.flatMap(({ amount }, i) => (tenders[i]!.account === channel.clearing ? [] : [amount])));
   }
 
   /** An account that this receipt needs and its channel has not. */
@@ -289,38 +259,8 @@ export class ReceiptPlanner {
         open === null ? undefined : early.get(receipt.invoice_id!)?.taken(money.gross, open, receipt.book_date);
       return { kind: 'invoice', document: receipt.document, open, ...(allowed && { early: allowed }) };
     }
-    const lines = this.saleLines(receipt, subtract(money.gross, money.tip), toBase);
+    const lines = saleLines(this.map, receipt, subtract(money.gross, money.tip), toBase);
     return 'refusal' in lines ? lines : { kind: 'sale', lines: lines.sold, ...(tenders && { tenders }) };
-  }
-
-  private saleLines(
-    receipt: LoadedReceipt,
-    price: Minor,
-    toBase: Converted['toBase'],
-  ): Refused | { readonly sold: readonly SaleLine[] } {
-    const { external_id: name } = receipt;
-    if (!receipt.lines) {
-      const line = this.map.saleLine(
-        this.map.decide(receipt),
-        { price, discount: toBase(receipt.discount), tax: null },
-        name,
-      );
-      return 'refusal' in line ? line : { sold: [line] };
-    }
-    const prices = toTotal(
-      receipt.lines.map((line) => line.gross),
-      price,
-      toBase,
-    );
-    const sold: SaleLine[] = [];
-    for (const [index, { item, itemCode, text, discount, tax }] of receipt.lines.entries()) {
-      const decision = this.map.decide({ ...receipt, item, text, gross: receipt.lines[index]!.gross });
-      const money = { price: prices[index]!, discount: toBase(discount), tax: tax === null ? null : toBase(tax) };
-      const line = this.map.saleLine(decision, money, itemCode ? `${name}, ${itemCode}` : name);
-      if ('refusal' in line) return line;
-      sold.push(line);
-    }
-    return { sold };
   }
 }
 

@@ -14,6 +14,7 @@ export * from './direct';
 export * from './small-pools';
 export * from './names';
 export * from './subsets';
+export type { OpenInvoice } from './invoice-ways';
 export * from './remittance';
 export * from './sweeps';
 export * from './sweep-proposals';

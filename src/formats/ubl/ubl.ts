@@ -50,8 +50,8 @@ export interface UblDocument {
 const ESCAPED: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
 // XML 1.0 has no way to write other controls.
 // eslint-disable-next-line no-control-regex
-const text = (value: string) =>
-  value.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '').replace(/[&<>"]/g, (c) => ESCAPED[c]!);
+const UNWRITABLE = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g;
+const text = (value: string) => value.replace(UNWRITABLE, '').replace(/[&<>"]/g, (c) => ESCAPED[c]!);
 
 function decimal(value: number, decimals: number): string {
   const digits = String(Math.abs(value)).padStart(decimals + 1, '0');

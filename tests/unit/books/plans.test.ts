@@ -1,26 +1,17 @@
-import {
-  comingRuns,
-  findPlan,
-  listPlans,
-  removePlan,
-  runPlans,
-  savePlan,
-  switchPlan,
-  type PlanInput,
-} from '@/books/billing/plans';
+import { comingRuns, runPlans } from '@/books/billing/plan-runs';
+import { listPlans } from '@/books/billing/list-plans';
+import { findPlan, removePlan, savePlan, switchPlan, type PlanInput } from '@/books/billing/plans';
 import { closeThrough } from '@/books/ledger/close';
 import { turnDay } from '@/books/setup/turn-day';
-import { undoChange } from '@/books/undo';
 import { plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
 import { bill, payerNamed } from './bills';
-import { World } from './world';
+import { useWorld } from './world';
 
-let world: World;
+const world = useWorld();
 let input: PlanInput;
 const day = plainDate;
 beforeEach(async () => {
-  world = await World.open();
   const payer = await payerNamed(world);
   input = {
     plan: null,
@@ -38,10 +29,6 @@ beforeEach(async () => {
     prices: [],
     sends: false,
   };
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
 });
 
 const on = async (plan: number, billsFrom: string | null = null) =>
@@ -95,13 +82,7 @@ test('the coming twelve runs, with prices that change and a last period by its d
 test('changed, switched and removed, each undone; billed, it stays', async () => {
   const { plan } = await world.must(savePlan, input);
   await world.must(savePlan, { ...input, plan, name: 'Berth and power' });
-  const undo = async () => {
-    const { id } = await world.books.reader
-      .selectFrom('audit')
-      .select((e) => e.fn.max('id').as('id'))
-      .executeTakeFirstOrThrow();
-    await world.must(undoChange, { audit: Number(id) });
-  };
+  const undo = () => world.undoLast();
   await undo();
   expect((await findPlan(world.books.reader, plan))!.name).toBe('Berth');
   await on(plan);

@@ -15,7 +15,7 @@ import { dropChannelDraft, openChannel, saveChannelDraft, setPostingMode } from 
 import { addDimension, removeDimension, requireDimension, setDimensionValue } from '@/books/dimensions/dimensions';
 import { confirmMatch } from '@/books/matching/confirm';
 import { candidates } from '@/books/matching/candidates';
-import { partInput } from '@/books/matching/parts';
+import { partInput } from '@/books/matching/part-input';
 import { twinsOf } from '@/books/matching/twins';
 import { laidLines } from '@/books/statements/list';
 import { takeApart } from '@/books/matching/take-apart';

@@ -1,14 +1,7 @@
 'use server';
 
-import {
-  comingRuns,
-  removePlan,
-  runPlans,
-  savePlan,
-  switchPlan,
-  type ComingRun,
-  type PlanInput,
-} from '@/books/billing/plans';
+import { comingRuns, runPlans, type ComingRun } from '@/books/billing/plan-runs';
+import { removePlan, savePlan, switchPlan, type PlanInput } from '@/books/billing/plans';
 import type { PlainDate } from '@/core/calendar';
 import { openBooks } from '../../../../server/books';
 import { change } from '../../../../server/change';

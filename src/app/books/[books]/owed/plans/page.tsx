@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import { listPlans } from '@/books/billing/plans';
+import { listPlans } from '@/books/billing/list-plans';
 import { todayOf } from '@/books/setup/today';
 import { formatDate } from '@/core/calendar';
 import { formatAmount } from '@/core/money';

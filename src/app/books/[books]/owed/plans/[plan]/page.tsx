@@ -1,6 +1,7 @@
 import { notFound } from 'next/navigation';
 import { billLists } from '@/books/billing/bill-lists';
-import { comingRuns, findPlan } from '@/books/billing/plans';
+import { comingRuns } from '@/books/billing/plan-runs';
+import { findPlan } from '@/books/billing/plans';
 import { todayOf } from '@/books/setup/today';
 import { PageTabs } from '@/ui/frame/rail';
 import { openBooks } from '../../../../../server/books';
