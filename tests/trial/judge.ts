@@ -120,15 +120,13 @@ export function explainTrial(world: TrialWorld) {
   for (let from = 0; from < sorted.length;) {
     let to = Math.min(sorted.length, from + BATCH);
     while (to < sorted.length && sorted[to]!.amount === sorted[to - 1]!.amount) to++;
-    const lines: LineToExplain[] = sorted
-      .slice(from, to)
-      .map(({ id, account, day, amount, text }) => ({
-        id,
-        account,
-        date: dayOfNumber(day),
-        amount: minor(amount),
-        keys: referenceKeysIn(text),
-      }));
+    const lines: LineToExplain[] = sorted.slice(from, to).map(({ id, account, day, amount, text }) => ({
+      id,
+      account,
+      date: dayOfNumber(day),
+      amount: minor(amount),
+      keys: referenceKeysIn(text),
+    }));
     while (at < byNet.length && byNet[at]!.net < lines[0]!.amount) at++;
     let end = at;
     while (end < byNet.length && byNet[end]!.net <= lines.at(-1)!.amount) end++;

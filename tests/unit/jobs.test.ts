@@ -4,11 +4,11 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Jobs } from '@/workers/jobs';
 import type { Task } from '@/workers/task';
-import { ACTOR, DESK_HEAD, FIGURE_A, World } from './books/world';
+import { ACTOR, DESK_HEAD, FIGURE_A, useWorld } from './books/world';
 
 /** The worker as it ships: bundled, in a thread of its own. */
 let folder: string;
-let world: World;
+const world = useWorld();
 let jobs: Jobs;
 beforeAll(async () => {
   // Beside the packages that stay outside of the bundle.
@@ -31,12 +31,7 @@ afterAll(() => {
   rmSync(folder, { recursive: true });
 });
 beforeEach(async () => {
-  world = await World.open();
   jobs = new Jobs();
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
 });
 
 function stored(name: string, text: string) {

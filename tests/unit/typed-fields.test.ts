@@ -1,15 +1,20 @@
 import fc from 'fast-check';
-import { conditionWords } from '@/app/books/[books]/banked/rules/rule-words';
 import { besideFund, fundDimension, readKeyed, type KeyFields } from '@/app/books/[books]/collected/key/key-fields';
 import type { KeyLists } from '@/app/books/[books]/collected/key/key-lists';
-import { EMPTY_LINE, emptyBill, fieldsOf, readBill, readPercent, type BillFields } from '@/app/books/[books]/owed/bill/bill-fields'; // prettier-ignore
+import {
+  EMPTY_LINE,
+  emptyBill,
+  fieldsOf,
+  readBill,
+  readPercent,
+  type BillFields,
+} from '@/app/books/[books]/owed/bill/bill-fields';
 import { newPlanFields, planFieldsOf, readPlan } from '@/app/books/[books]/owed/plans/[plan]/plan-fields';
 import { fieldsFor, readRow, valuesOf } from '@/app/books/[books]/set-up/lists/row-fields';
 import { newPage, pageFieldsOf, readPage } from '@/app/books/[books]/set-up/public/[page]/page-fields';
 import type { Plan } from '@/books/billing/plans';
 import type { PublicPage } from '@/books/public/pages';
 import { plainDate } from '@/core/calendar';
-import type { RuleConditions } from '@/core/matching';
 import { minor, type BasisPoints } from '@/core/money';
 
 /** What people type into forms: read as it was meant, shown again as it was typed, or faulted at its own field. */
@@ -40,14 +45,29 @@ const LISTS: KeyLists = {
 };
 
 describe('a bill', () => {
-  const line = { ...EMPTY_LINE, item: '3', quantity: '1.5', price: '120.00', discount: '12.5', taxCode: '1', dimensions: { '8': '80', '7': '' } }; // prettier-ignore
-  const typed = (more: Partial<BillFields> = {}): BillFields => ({ ...emptyBill(TODAY), payer: { id: 9, name: 'A. Tern' }, lines: [line], ...more }); // prettier-ignore
+  const line = {
+    ...EMPTY_LINE,
+    item: '3',
+    quantity: '1.5',
+    price: '120.00',
+    discount: '12.5',
+    taxCode: '1',
+    dimensions: { '8': '80', '7': '' },
+  };
+  const typed = (more: Partial<BillFields> = {}): BillFields => ({
+    ...emptyBill(TODAY),
+    payer: { id: 9, name: 'A. Tern' },
+    lines: [line],
+    ...more,
+  });
 
   test('is read into minor units, thousandths and basis points, and shown again as it was typed', () => {
     const { bill, faults } = readBill(typed({ terms: '5', due: '2026-12-01' }), LISTS);
     expect(faults).toEqual({});
     expect(bill).toMatchObject({ payer: 9, issued: TODAY, due: '2026-12-01', terms: 5 });
-    expect(bill.lines).toEqual([{ item: 3, description: '', quantity: 1_500, price: 12_000, discount: 1_250, taxCode: 1, dimensions: [[8, 80]] }]); // prettier-ignore
+    expect(bill.lines).toEqual([
+      { item: 3, description: '', quantity: 1_500, price: 12_000, discount: 1_250, taxCode: 1, dimensions: [[8, 80]] },
+    ]);
     const again = fieldsOf(bill, { id: 9, name: 'A. Tern' }, 'EUR');
     expect(again.lines[0]).toEqual({ ...line, dimensions: { '8': '80' } });
     expect(readBill(again, LISTS).bill).toEqual(bill);
@@ -55,7 +75,9 @@ describe('a bill', () => {
 
   test('lines that are blank are left out, and none at all is a fault', () => {
     expect(readBill(typed({ lines: [line, EMPTY_LINE, line] }), LISTS).bill.lines).toHaveLength(2);
-    expect(readBill(typed({ lines: [EMPTY_LINE] }), LISTS).faults).toEqual({ 'lines.0.item': 'Write at least one line.' }); // prettier-ignore
+    expect(readBill(typed({ lines: [EMPTY_LINE] }), LISTS).faults).toEqual({
+      'lines.0.item': 'Write at least one line.',
+    });
   });
 
   test.each<[string, Partial<BillFields>, string]>([
@@ -76,19 +98,35 @@ describe('a bill', () => {
   test('percentages are read to a hundredth of a percent, with a point or a comma', () => {
     expect(['', '0', '12,5', '13.75', '100'].map(readPercent)).toEqual([0, 0, 1_250, 1_375, 10_000]);
     expect(['-1', '100.01', '1.005', 'x', 'Infinity'].map(readPercent)).toEqual([null, null, null, null, null]);
-    fc.assert(fc.property(fc.integer({ min: 0, max: 10_000 }), (points) => expect(readPercent(String(points / 100))).toBe(points))); // prettier-ignore
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 10_000 }), (points) =>
+        expect(readPercent(String(points / 100))).toBe(points),
+      ),
+    );
   });
 });
 
 describe('a plan', () => {
-  const { bill } = readBill({ ...emptyBill(TODAY), payer: { id: 9, name: 'A. Tern' }, lines: [{ ...EMPTY_LINE, item: '3', price: '48.00', taxCode: '1' }] }, LISTS); // prettier-ignore
+  const { bill } = readBill(
+    {
+      ...emptyBill(TODAY),
+      payer: { id: 9, name: 'A. Tern' },
+      lines: [{ ...EMPTY_LINE, item: '3', price: '48.00', taxCode: '1' }],
+    },
+    LISTS,
+  );
   const typed = (more: object = {}) => ({ ...newPlanFields(TODAY), name: 'Monthly box', ...more });
   const read = (more: object = {}) => readPlan(null, typed(more), bill, 'EUR');
 
   test('is read with its price changes, and shown again as it was typed', () => {
     const fields = typed({ ends: '2027-06-30', prices: [{ line: '1', from: '2027-01-01', price: '52.00' }] });
     const found = readPlan(4, fields, bill, 'EUR') as { plan: object };
-    expect(found.plan).toMatchObject({ plan: 4, name: 'Monthly box', prices: [{ line: 0, from: '2027-01-01', price: 5_200 }], recurrence: { every: 'month', starts: TODAY, ends: '2027-06-30', pausedFrom: null } }); // prettier-ignore
+    expect(found.plan).toMatchObject({
+      plan: 4,
+      name: 'Monthly box',
+      prices: [{ line: 0, from: '2027-01-01', price: 5_200 }],
+      recurrence: { every: 'month', starts: TODAY, ends: '2027-06-30', pausedFrom: null },
+    });
     expect(planFieldsOf(found.plan as unknown as Plan, 'EUR')).toEqual(fields);
   });
 
@@ -100,16 +138,38 @@ describe('a plan', () => {
 
   test.each([
     ['no name', { name: ' ' }, 'Give the plan a name.'],
-    ['a price of a line that is not there', { prices: [{ line: '2', from: '2027-01-01', price: '1.00' }] }, 'A price change needs the number of a line, a day and an amount.'], // prettier-ignore
-    ['a price from no day', { prices: [{ line: '1', from: '', price: '1.00' }] }, 'A price change needs the number of a line, a day and an amount.'], // prettier-ignore
-    ['a price that is none', { prices: [{ line: '1', from: '2027-01-01', price: 'more' }] }, 'A price change needs the number of a line, a day and an amount.'], // prettier-ignore
+    [
+      'a price of a line that is not there',
+      { prices: [{ line: '2', from: '2027-01-01', price: '1.00' }] },
+      'A price change needs the number of a line, a day and an amount.',
+    ],
+    [
+      'a price from no day',
+      { prices: [{ line: '1', from: '', price: '1.00' }] },
+      'A price change needs the number of a line, a day and an amount.',
+    ],
+    [
+      'a price that is none',
+      { prices: [{ line: '1', from: '2027-01-01', price: 'more' }] },
+      'A price change needs the number of a line, a day and an amount.',
+    ],
   ])('%s is faulted', (_what, change, fault) => {
     expect(read(change)).toEqual({ fault });
   });
 });
 
 describe('money that is keyed', () => {
-  const typed = (more: Partial<KeyFields> = {}): KeyFields => ({ place: '0', date: TODAY, payer: null, reference: 'K-1', fund: ' foghorn ', note: '', dimensions: { '8': '80' }, lines: [{ item: '', description: 'In memory', amount: '25.00' }], ...more }); // prettier-ignore
+  const typed = (more: Partial<KeyFields> = {}): KeyFields => ({
+    place: '0',
+    date: TODAY,
+    payer: null,
+    reference: 'K-1',
+    fund: ' foghorn ',
+    note: '',
+    dimensions: { '8': '80' },
+    lines: [{ item: '', description: 'In memory', amount: '25.00' }],
+    ...more,
+  });
 
   test('a gift is for its fund, which is a dimension where there is one of that name', () => {
     expect(readKeyed(typed(), LISTS, true)).toEqual({
@@ -119,7 +179,10 @@ describe('money that is keyed', () => {
         payer: null,
         reference: 'K-1',
         lines: [{ item: null, description: 'In memory', amount: 2_500 }],
-        dimensions: [[7, 71], [8, 80]], // prettier-ignore
+        dimensions: [
+          [7, 71],
+          [8, 80],
+        ],
         fund: ' foghorn ',
         note: '',
         paysBack: null,
@@ -130,8 +193,13 @@ describe('money that is keyed', () => {
   });
 
   test('a sale has no fund; lines after the first may be blank', () => {
-    const lines = [{ item: '3', description: '', amount: '18.50' }, { item: '', description: '', amount: '' }]; // prettier-ignore
-    expect(readKeyed(typed({ lines, fund: '' }), LISTS, false)).toMatchObject({ keyed: { fund: '', dimensions: [[8, 80]], lines: [{ item: 3, amount: 1_850 }] } }); // prettier-ignore
+    const lines = [
+      { item: '3', description: '', amount: '18.50' },
+      { item: '', description: '', amount: '' },
+    ];
+    expect(readKeyed(typed({ lines, fund: '' }), LISTS, false)).toMatchObject({
+      keyed: { fund: '', dimensions: [[8, 80]], lines: [{ item: 3, amount: 1_850 }] },
+    });
   });
 
   test.each<[string, Partial<KeyFields>, string]>([
@@ -147,8 +215,20 @@ describe('money that is keyed', () => {
 
 describe('a public page', () => {
   const giving = { ...newPage('giving', 2, ['General', 'Foghorn'], TODAY), title: 'Light the lamp' };
-  const event = { ...newPage('registration', 2, [], TODAY), title: 'Open day', tickets: [{ name: 'Grown-up', item: '3', taxCode: '1', price: '12.00' }] }; // prettier-ignore
-  const shown = (page: object): PublicPage => ({ id: 1, token: 't', open: true, title: (page as { title: string }).title, channel: 2, offer: { kind: (page as { kind: string }).kind, ...(page as { content: object }).content } }) as PublicPage; // prettier-ignore
+  const event = {
+    ...newPage('registration', 2, [], TODAY),
+    title: 'Open day',
+    tickets: [{ name: 'Grown-up', item: '3', taxCode: '1', price: '12.00' }],
+  };
+  const shown = (page: object): PublicPage =>
+    ({
+      id: 1,
+      token: 't',
+      open: true,
+      title: (page as { title: string }).title,
+      channel: 2,
+      offer: { kind: (page as { kind: string }).kind, ...(page as { content: object }).content },
+    }) as PublicPage;
 
   test.each([
     ['giving', giving],
@@ -165,21 +245,54 @@ describe('a public page', () => {
     ['amounts that are none', { ...giving, amounts: '10, lots' }, 'Write amounts to choose from like 10.00, 25.00.'],
     ['no day', { ...event, day: '' }, 'Write the day of the event and how many places it has.'],
     ['no places', { ...event, places: 'some' }, 'Write the day of the event and how many places it has.'],
-    ['a ticket without an item', { ...event, tickets: [{ ...event.tickets[0]!, item: '' }] }, 'A ticket needs a name, an item, a tax code and a net price.'], // prettier-ignore
+    [
+      'a ticket without an item',
+      { ...event, tickets: [{ ...event.tickets[0]!, item: '' }] },
+      'A ticket needs a name, an item, a tax code and a net price.',
+    ],
   ])('%s is faulted', (_what, fields, fault) => {
     expect(readPage(null, fields, 'EUR')).toEqual({ fault });
   });
 });
 
 describe('rows of lists', () => {
-  const choices = { income: [{ value: '40', label: 'Repairs' }], taxAccounts: [{ value: '21', label: 'Sales tax' }], taxCodes: LISTS.taxCodes, dimensions: LISTS.dimensions }; // prettier-ignore
+  const choices = {
+    income: [{ value: '40', label: 'Repairs' }],
+    taxAccounts: [{ value: '21', label: 'Sales tax' }],
+    taxCodes: LISTS.taxCodes,
+    dimensions: LISTS.dimensions,
+  };
 
   test('an item with its price and dimensions', () => {
     const fields = fieldsFor('items', choices);
-    const values = { code: 'splice', name: 'Splicing', description: '', income_account_id: '40', tax_code_id: '1', price: '18.50', unit: 'HUR', 'dimension:7': '71', 'dimension:8': '' }; // prettier-ignore
-    expect(readRow(fields, values, 'EUR')).toEqual({ row: { code: 'splice', name: 'Splicing', description: '', income_account_id: 40, tax_code_id: 1, price: 1_850, unit: 'HUR', dimensions: { '7': 71, '8': null } } }); // prettier-ignore
+    const values = {
+      code: 'splice',
+      name: 'Splicing',
+      description: '',
+      income_account_id: '40',
+      tax_code_id: '1',
+      price: '18.50',
+      unit: 'HUR',
+      'dimension:7': '71',
+      'dimension:8': '',
+    };
+    expect(readRow(fields, values, 'EUR')).toEqual({
+      row: {
+        code: 'splice',
+        name: 'Splicing',
+        description: '',
+        income_account_id: 40,
+        tax_code_id: 1,
+        price: 1_850,
+        unit: 'HUR',
+        dimensions: { '7': 71, '8': null },
+      },
+    });
     expect(readRow(fields, { ...values, price: '' }, 'EUR')).toMatchObject({ row: { price: null } });
-    expect(readRow(fields, { ...values, price: 'dear' }, 'EUR')).toEqual({ field: 'price', fault: 'Net price of one: write an amount, like 48.00.' }); // prettier-ignore
+    expect(readRow(fields, { ...values, price: 'dear' }, 'EUR')).toEqual({
+      field: 'price',
+      fault: 'Net price of one: write an amount, like 48.00.',
+    });
   });
 
   test('tax codes and terms are shown as they are read', () => {
@@ -192,17 +305,4 @@ describe('rows of lists', () => {
     expect(readRow(taxed, valuesOf(taxed, code, 'EUR'), 'EUR')).toEqual({ row: code });
     expect(readRow(taxed, { ...valuesOf(taxed, code, 'EUR'), rate: 'half' }, 'EUR')).toMatchObject({ field: 'rate' });
   });
-});
-
-test.each<[RuleConditions, string]>([
-  [{ texts: [{ how: 'words', text: 'terminal rental' }] }, 'the text has the words “terminal rental”'],
-  [{ texts: [{ how: 'contains', text: 'rent' }, { how: 'number', text: '42' }], sign: 'out' }, 'the text has somewhere “rent”, the text has the number “42”, it went out'], // prettier-ignore
-  [{ texts: [], sign: 'in', amountFrom: minor(1_000), amountTo: minor(1_000) }, 'it came in, it is of 10.00'],
-  [{ texts: [], amountFrom: minor(1_000), accounts: [1, 2] as never }, 'it is from 10.00, on Current or Reserve'],
-  [
-    { texts: [{ how: 'pattern', text: 'RENT ??' }], amountTo: minor(5_000) },
-    'the text is like “RENT ??”, it is up to 50.00',
-  ],
-])('a statement rule in words: %#', (conditions, words) => {
-  expect(conditionWords(conditions, new Map([[1, 'Current'], [2, 'Reserve']]), 'EUR')).toBe(words); // prettier-ignore
 });

@@ -6,13 +6,9 @@ import work from '@/workers/worker';
 import { saveMapRule } from '@/books/map/rules';
 import { receiptsImporter } from '@/books/receipts/import';
 import type { ReceiptProfile } from '@/formats/receipts/profile';
-import { ACTOR, DESK_HEAD, FIGURE_A, World } from './books/world';
+import { ACTOR, DESK_HEAD, FIGURE_A, useWorld } from './books/world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(() => world.close());
+const world = useWorld();
 
 const progress = () => new SharedProgress();
 const run = (task: Task, watched = progress()) =>

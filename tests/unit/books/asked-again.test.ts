@@ -13,15 +13,12 @@ import { setLinesAside, takeLinesBack } from '@/books/statements/set-aside';
 import { provenLines } from '@/books/statements/list';
 import { addDays, plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
-import { day, DESK, INVOICES, LINES, money } from './small-books';
-import { DESK_HEAD, INVOICE_HEAD, statement, World } from './world';
+import { day, DESK, INVOICES, LINES } from './small-books';
+import { money } from './written-rows';
+import { DESK_HEAD, INVOICE_HEAD, statement, useWorld } from './world';
 
-let world: World;
+const world = useWorld();
 const db = () => world.books.reader;
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
 
 /** All that is proposed, line by line, in an order of its own. */
 async function proposed(): Promise<unknown[]> {
@@ -35,7 +32,7 @@ async function proposed(): Promise<unknown[]> {
 
 /** The small books, with all of it posted before the bank's lines came; other lines that wait stand before them. */
 async function smallBooks(others: readonly (readonly [string, number, string])[] = []): Promise<void> {
-  world = await World.open();
+  await world.begin();
   await world.bringIn(invoicesImporter, INVOICE_HEAD + INVOICES.join(''));
   await world.must(postInvoices, { filter: {} });
   await world.bringIn(receiptsImporter, DESK_HEAD + DESK.join(''));
@@ -89,22 +86,16 @@ test('whatever is done, what is proposed is what asking all again would propose'
   await fc.assert(
     fc.asyncProperty(fc.array(deed, { minLength: 1, maxLength: 6 }), async (deeds) => {
       await smallBooks();
-      try {
-        for (const [what, pick] of deeds) {
-          await DEEDS[what]!(pick);
-          const kept = await proposed();
-          await world.must(proposeAgain, {});
-          expect([what, await proposed()]).toEqual([what, kept]);
-        }
-      } finally {
-        await world.expectSound();
-        await world.close();
+      for (const [what, pick] of deeds) {
+        await DEEDS[what]!(pick);
+        const kept = await proposed();
+        await world.must(proposeAgain, {});
+        expect([what, await proposed()]).toEqual([what, kept]);
       }
+      await world.expectSound();
     }),
     { numRuns: 20 },
   );
-  // The last world is closed; the hook closes one that is open.
-  world = await World.open();
 });
 
 /** Lines that nothing explains, more than are asked again for every change. */
@@ -117,36 +108,31 @@ test('nor is anything else proposed where many lines wait and few are asked: sta
   await fc.assert(
     fc.asyncProperty(fc.array(step, { minLength: 1, maxLength: 3 }), async (steps) => {
       await smallBooks(FILLER);
-      try {
-        let no = 0;
-        const same = async (what: string) => {
-          const kept = await proposed();
-          await world.must(proposeAgain, {});
-          expect([what, await proposed()]).toEqual([what, kept]);
-        };
-        for (const [lines, [what, pick]] of steps) {
-          // The same money again, up to four months before.
-          const rows = lines.map(
-            ([back, [, amount, text]]) =>
-              [addDays(plainDate('2026-11-14'), -3 * back), amount, `${text} ${no++}`] as const,
-          );
-          await world.bringIn(statementImporter, statement(0, ...rows.sort(([a], [b]) => (a < b ? -1 : 1))));
-          await same('a statement');
-          await DEEDS[what]!(pick);
-          await same(what);
-        }
-      } finally {
-        await world.close();
+      let no = 0;
+      const same = async (what: string) => {
+        const kept = await proposed();
+        await world.must(proposeAgain, {});
+        expect([what, await proposed()]).toEqual([what, kept]);
+      };
+      for (const [lines, [what, pick]] of steps) {
+        // The same money again, up to four months before.
+        const rows = lines.map(
+          ([back, [, amount, text]]) =>
+            [addDays(plainDate('2026-11-14'), -3 * back), amount, `${text} ${no++}`] as const,
+        );
+        await world.bringIn(statementImporter, statement(0, ...rows.sort(([a], [b]) => (a < b ? -1 : 1))));
+        await same('a statement');
+        await DEEDS[what]!(pick);
+        await same(what);
       }
+      await world.expectSound();
     }),
     { numRuns: 6 },
   );
-  world = await World.open();
 });
 
 describe('with more lines waiting than are asked for every change', () => {
   beforeEach(async () => {
-    world = await World.open();
     const invoice = (n: number) =>
       `KS-${900 + n},Payer ${n},,2026-10-01,2026-11-01,EUR,repair,${money(10_000 + n)},S23,\n`;
     await world.bringIn(invoicesImporter, INVOICE_HEAD + [0, 1, 2].map(invoice).join(''));

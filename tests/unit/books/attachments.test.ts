@@ -1,12 +1,8 @@
 import { attach, attachmentsOf, mediaTypeOf, setAttachment } from '@/books/billing/attachments';
 import { bill, issue, payerNamed } from './bills';
-import { World } from './world';
+import { useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(() => world.close());
+const world = useWorld();
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const PNG = Uint8Array.from([

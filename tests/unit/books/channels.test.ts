@@ -9,17 +9,12 @@ import { postReceipts } from '@/books/receipts/post';
 import { receiptsFrom, receiptsImporter } from '@/books/receipts/import';
 import { statementImporter } from '@/books/statements/import';
 import { certaintyGroups } from '@/books/statements/list';
-import { undoChange } from '@/books/undo';
 import { plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
 import { TILL_PROFILE, tillSettings } from './channel-fixtures';
-import { DESK_HEAD, statement, World } from './world';
+import { DESK_HEAD, statement, useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(() => world.close());
+const world = useWorld();
 
 const till = (more: Partial<ChannelSettings> = {}) => tillSettings(world, more);
 const open = async (settings: ChannelSettings) => (await world.must(openChannel, { draft: null, settings })).channel;
@@ -133,12 +128,7 @@ test('switching to one entry a day holds from its day on and leaves what is post
       (j) => j.source_kind,
     );
   expect(await kinds()).toEqual(['opening', 'receipt', 'receipt', 'summary']);
-  const { id } = await world.books.reader
-    .selectFrom('audit')
-    .select('id')
-    .where('command', '=', 'set-posting-mode')
-    .executeTakeFirstOrThrow();
-  await world.must(undoChange, { audit: id });
+  await world.undoLast('set-posting-mode');
   await world.bringIn(receiptsImporter, DESK_HEAD + row('D', '2026-11-11'));
   await world.must(postReceipts, { filter: {} });
   expect((await kinds()).at(-1)).toBe('receipt');

@@ -6,22 +6,17 @@ import { exportCsv } from '@/books/lists/export';
 import { mergePayers } from '@/books/payers/same';
 import { statementImporter } from '@/books/statements/import';
 import type { AccountId } from '@/core/ledger';
-import { minor } from '@/core/money';
 import { payerNamed } from './bills';
-import { statement, World } from './world';
+import { statement, useWorld } from './world';
+import { bookedTo } from './written-rows';
 
-let world: World;
+const world = useWorld();
 let income: AccountId;
 let other: AccountId;
 let anna: number;
 beforeEach(async () => {
-  world = await World.open();
   [income, other] = [await world.account('4010'), await world.account('4030')];
   anna = await payer('Anna Berg');
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
 });
 
 const payer = (name: string) => payerNamed(world, name);
@@ -137,20 +132,14 @@ describe('income from deposits alone', () => {
 
   test('what was put there by hand is known by how the bank words it; what is more than income is not among it', async () => {
     const line = async (text: string) => world.id('statement_line', text);
-    const part = (account: AccountId, amount: number) => ({
-      kind: 'account' as const,
-      id: account,
-      amount: minor(amount),
-      dimensions: {},
-      taxCode: null,
-      rule: null,
-      ruleId: null,
-      payer: null,
+    await world.must(confirmMatch, {
+      line: await line('PLATFORM X 0711'),
+      parts: [bookedTo(income, 5_000)],
+      restTo: null,
     });
-    await world.must(confirmMatch, { line: await line('PLATFORM X 0711'), parts: [part(income, 5_000)], restTo: null });
     await world.must(confirmMatch, {
       line: await line('PLATFORM X 0712'),
-      parts: [part(income, 8_000), part(await world.account('6110'), -1_000)],
+      parts: [bookedTo(income, 8_000), bookedTo(await world.account('6110'), -1_000)],
       restTo: null,
     });
     expect(await groups()).toEqual([

@@ -8,22 +8,11 @@ import {
 import { setMapDefault } from '@/books/map/defaults';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
-import { undoChange } from '@/books/undo';
-import { DESK_HEAD, World } from './world';
+import { DESK_HEAD, useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(() => world.close());
+const world = useWorld();
 
-const undoLast = async () => {
-  const { last } = await world.books.reader
-    .selectFrom('audit')
-    .select((e) => e.fn.max('id').as('last'))
-    .executeTakeFirstOrThrow();
-  await world.must(undoChange, { audit: Number(last) });
-};
+const undoLast = () => world.undoLast();
 const only = async () => (await listDimensions(world.books.reader))[0]!;
 
 test('a dimension comes with its values, each once whatever its case, and goes again by undo', async () => {

@@ -1,8 +1,5 @@
-import fc from 'fast-check';
 import { doubledLines, doubledSheet } from '@/books/doubled/list';
 import { denyDoubled, mendDoubled } from '@/books/doubled/mend';
-import { invoicesImporter } from '@/books/invoices/import';
-import { postInvoices } from '@/books/invoices/post';
 import { closeThrough } from '@/books/ledger/close';
 import { reverseReceipts } from '@/books/ledger/reverse';
 import { confirmByRules, confirmMatch } from '@/books/matching/confirm';
@@ -18,32 +15,25 @@ import { worklist } from '@/books/today/worklist';
 import { railOf } from '@/books/today/rail';
 import { plainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
-import { minor } from '@/core/money';
 import { bill, issue, payerNamed } from './bills';
-import { DESK as SMALL_DESK, INVOICES, LINES, money } from './small-books';
-import { DESK_HEAD, INVOICE_HEAD, statement, World } from './world';
+import { DESK_HEAD, statement, useWorld } from './world';
+import { bookedTo, payoutRow, receiptRow } from './written-rows';
 
-let world: World;
+const world = useWorld();
 let income: AccountId;
 beforeEach(async () => {
-  world = await World.open();
   income = await world.account('4010');
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
 });
 
 const db = () => world.books.reader;
-const receipt = (id: string, day: string, gross: number, fee: number, payout = '') => `${id},receipt,${day}T10:00:00Z,EUR,${money(gross)},${money(fee)},,,,,,,${payout},\n`; // prettier-ignore
-const payout = (id: string, day: string, net: number) => `${id},payout,${day}T23:50:00Z,EUR,-${money(net)},,-${money(net)},,,,,,,\n`; // prettier-ignore
 const lineOf = (text: string) => world.id('statement_line', text);
-const part = (id: AccountId, amount: number) => ({ kind: 'account', id, amount: minor(amount), dimensions: {}, taxCode: null, rule: null, ruleId: null, payer: null }) as const; // prettier-ignore
 /** Books a deposit to an account by itself, past what explains it. */
 const bookTo = async (text: string, amount: number, account = income) =>
-  (await world.must(confirmMatch, { line: await lineOf(text), parts: [part(account, amount)], restTo: null })).match;
+  (await world.must(confirmMatch, { line: await lineOf(text), parts: [bookedTo(account, amount)], restTo: null }))
+    .match;
 const told = async () => (await doubledLines(db(), 20)).map(({ first, parts, amount }) => [first, parts, amount]);
-const DESK = DESK_HEAD + receipt('A', '2026-11-02', 10_000, 215, 'P-1001') + payout('P-1001', '2026-11-02', 9_785);
+const DESK =
+  DESK_HEAD + receiptRow('A', '2026-11-02', 10_000, 215, 'P-1001') + payoutRow('P-1001', '2026-11-02', 9_785);
 const CARDS = statement(0, ['2026-11-04', 9_785, 'CARDS P-1001']);
 
 /** A deposit that was booked as income before the receipts behind it came in. */
@@ -71,7 +61,13 @@ describe('a payout that was booked as income before its receipts came in', () =>
     });
     expect((await lineRows(db(), { state: 'doubled' }, null, 10)).map(({ id }) => id)).toEqual([line]);
     const work = await worklist(db(), await railOf(db(), new Date('2026-11-16T09:00:00Z')));
-    expect(work[0]).toMatchObject({ risk: 'trouble', title: 'A deposit of 4 Nov may count as income twice', amount: 9_785, age: 12, href: `banked?state=doubled&line=${line}` }); // prettier-ignore
+    expect(work[0]).toMatchObject({
+      risk: 'trouble',
+      title: 'A deposit of 4 Nov may count as income twice',
+      amount: 9_785,
+      age: 12,
+      href: `banked?state=doubled&line=${line}`,
+    });
     expect(work.some(({ title }) => title.includes('has not reached the bank'))).toBe(false);
   });
 
@@ -81,7 +77,10 @@ describe('a payout that was booked as income before its receipts came in', () =>
     const dry = await world.run(mendDoubled, { line }, true);
     expect(dry).toMatchObject({ ok: true, value: { amount: 9_785 } });
     const moves = dry.ok ? dry.value.moves.map(({ code, before, after }) => [code, after - before]) : [];
-    expect(moves).toEqual([['1200', -9_785], ['4010', 9_785]]); // prettier-ignore
+    expect(moves).toEqual([
+      ['1200', -9_785],
+      ['4010', 9_785],
+    ]);
     expect(await world.balances()).toEqual(twice);
     await world.must(mendDoubled, { line });
     const once = await world.balances();
@@ -115,7 +114,10 @@ describe('a payout that was booked as income before its receipts came in', () =>
   });
 
   test('that is said to be other money leaves its payout to another deposit, and takes it again', async () => {
-    await world.bringIn(statementImporter, statement(0, ['2026-11-04', 9_785, 'CARDS P-1001'], ['2026-11-04', 9_785, 'TAKINGS'])); // prettier-ignore
+    await world.bringIn(
+      statementImporter,
+      statement(0, ['2026-11-04', 9_785, 'CARDS P-1001'], ['2026-11-04', 9_785, 'TAKINGS']),
+    );
     await bookTo('CARDS P-1001', 9_785);
     await bookTo('TAKINGS', 9_785);
     await world.bringIn(receiptsImporter, DESK);
@@ -150,7 +152,11 @@ describe('a payout that was booked as income before its receipts came in', () =>
     // Another line is to be explained, and the payout is laid there: that one comes first.
     expect((await workingSheet(db(), await lineOf('CARDS AGAIN')))!.parts).toMatchObject([{ title: 'Payout P-1001' }]);
     expect(await told()).toEqual([]);
-    await world.must(confirmMatch, { line: await lineOf('CARDS AGAIN'), parts: [{ kind: 'payout', id: await world.id('payout', 'P-1001') }], restTo: null }); // prettier-ignore
+    await world.must(confirmMatch, {
+      line: await lineOf('CARDS AGAIN'),
+      parts: [{ kind: 'payout', id: await world.id('payout', 'P-1001') }],
+      restTo: null,
+    });
     expect(await told()).toEqual([]);
     await world.undoLast();
     const { match } = (await workingSheet(db(), await lineOf('CARDS P-1001')))!.confirmed!;
@@ -183,7 +189,10 @@ describe('what else may stand behind such a deposit', () => {
   test('what a payer still owes beside it, or could pay in part by it, tells nothing', async () => {
     const anna = await payerNamed(world, 'Anna Berg');
     await issue(world, await bill(world, anna, [10_000]));
-    await world.bringIn(statementImporter, statement(0, ['2026-11-16', 5_000, 'ANNA BERG'], ['2026-11-16', 20_000, 'ANNA BERG MORE'])); // prettier-ignore
+    await world.bringIn(
+      statementImporter,
+      statement(0, ['2026-11-16', 5_000, 'ANNA BERG'], ['2026-11-16', 20_000, 'ANNA BERG MORE']),
+    );
     await bookTo('ANNA BERG', 5_000);
     await bookTo('ANNA BERG MORE', 20_000);
     expect(await told()).toEqual([]);
@@ -191,12 +200,32 @@ describe('what else may stand behind such a deposit', () => {
 
   test('a run of receipts, named by its first and how many', async () => {
     const day = (n: number) => `2026-11-${String(n).padStart(2, '0')}`;
-    const rows = Array.from({ length: 24 }, (_, n) => `CD-${n},receipt,${day(2 + Math.floor(n / 6))}T1${n % 6}:00:00Z,EUR,${(31.7 + n * 3.11).toFixed(2)},0.25,,,,,,,,\n`); // prettier-ignore
+    const rows = Array.from(
+      { length: 24 },
+      (_, n) =>
+        `CD-${n},receipt,${day(2 + Math.floor(n / 6))}T1${n % 6}:00:00Z,EUR,${(31.7 + n * 3.11).toFixed(2)},0.25,,,,,,,,\n`,
+    );
     await world.bringIn(receiptsImporter, DESK_HEAD + rows.join(''));
     const sums = await db().selectFrom('receipt').select(['book_date', 'gross', 'fee']).execute();
-    const of = (date: string) => sums.filter((row) => row.book_date === date).reduce((sum, row) => sum + row.gross - row.fee!, 0); // prettier-ignore
-    await world.must(saveStatementRule, { id: null, name: 'Cards', active: true, conditions: { texts: [{ how: 'words', text: 'cards' }] }, result: { account: income, dimensions: {}, taxCode: null, payer: null, byNumber: [] } }); // prettier-ignore
-    await world.bringIn(statementImporter, statement(0, [day(4), of(day(2)), 'CARDS A'], [day(5), of(day(3)), 'CARDS B'], [day(6), of(day(4)), 'CARDS C'], [day(9), of(day(5)), 'CARDS D'])); // prettier-ignore
+    const of = (date: string) =>
+      sums.filter((row) => row.book_date === date).reduce((sum, row) => sum + row.gross - row.fee!, 0);
+    await world.must(saveStatementRule, {
+      id: null,
+      name: 'Cards',
+      active: true,
+      conditions: { texts: [{ how: 'words', text: 'cards' }] },
+      result: { account: income, dimensions: {}, taxCode: null, payer: null, byNumber: [] },
+    });
+    await world.bringIn(
+      statementImporter,
+      statement(
+        0,
+        [day(4), of(day(2)), 'CARDS A'],
+        [day(5), of(day(3)), 'CARDS B'],
+        [day(6), of(day(4)), 'CARDS C'],
+        [day(9), of(day(5)), 'CARDS D'],
+      ),
+    );
     // Nothing was posted when the rule booked all four.
     await world.must(confirmByRules, {});
     await world.must(postReceipts, { filter: {} });
@@ -208,7 +237,7 @@ describe('what else may stand behind such a deposit', () => {
     // The last of them is no proof by itself: what comes after it is not known.
     expect((await workingSheet(db(), await lineOf('CARDS D')))!.confirmed!.doubled).toBeNull();
     const twice = await world.balances();
-    for (const text of ['CARDS A', 'CARDS B', 'CARDS C']) await world.must(mendDoubled, { line: await lineOf(text) }); // prettier-ignore
+    for (const text of ['CARDS A', 'CARDS B', 'CARDS C']) await world.must(mendDoubled, { line: await lineOf(text) });
     const once = await world.balances();
     const all = [2, 3, 4].map((n) => of(day(n))).reduce((a, b) => a + b, 0);
     expect(once['4010']! - twice['4010']!).toBe(all);
@@ -218,60 +247,29 @@ describe('what else may stand behind such a deposit', () => {
   });
 
   test('money on another account than income, or of another amount or time, counts once', async () => {
-    await world.bringIn(statementImporter, statement(0, ['2026-11-04', 9_785, 'OWNER'], ['2026-11-04', 9_786, 'NEARLY'], ['2026-11-05', 9_000, 'SPLIT'])); // prettier-ignore
+    await world.bringIn(
+      statementImporter,
+      statement(0, ['2026-11-04', 9_785, 'OWNER'], ['2026-11-04', 9_786, 'NEARLY'], ['2026-11-05', 9_000, 'SPLIT']),
+    );
     await bookTo('OWNER', 9_785, await world.account('6010'));
     await bookTo('NEARLY', 9_786);
-    await world.must(confirmMatch, { line: await lineOf('SPLIT'), parts: [part(income, 5_000), part(await world.account('6010'), 4_000)], restTo: null }); // prettier-ignore
-    await world.bringIn(receiptsImporter, DESK + receipt('B', '2026-11-03', 9_000, 0, 'P-1002') + payout('P-1002', '2026-11-03', 9_000)); // prettier-ignore
+    await world.must(confirmMatch, {
+      line: await lineOf('SPLIT'),
+      parts: [bookedTo(income, 5_000), bookedTo(await world.account('6010'), 4_000)],
+      restTo: null,
+    });
+    await world.bringIn(
+      receiptsImporter,
+      DESK + receiptRow('B', '2026-11-03', 9_000, 0, 'P-1002') + payoutRow('P-1002', '2026-11-03', 9_000),
+    );
     await world.must(postReceipts, { filter: {} });
     expect(await told()).toEqual([]);
-    const line = await db().selectFrom('statement_line').selectAll().where('text', '=', 'NEARLY').executeTakeFirstOrThrow(); // prettier-ignore
+    const line = await db()
+      .selectFrom('statement_line')
+      .selectAll()
+      .where('text', '=', 'NEARLY')
+      .executeTakeFirstOrThrow();
     expect(await doubledSheet(db(), line)).toBeNull();
     expect(await world.refusal(mendDoubled, { line: line.id })).toBe('not-found');
-  });
-});
-
-describe('whichever deposits were booked first', () => {
-  /** What a line is made of, by kind and name, where that is sure enough to count. */
-  const laidNow = async (text: string): Promise<readonly string[] | null> => {
-    const sheet = (await workingSheet(db(), await lineOf(text)))!;
-    if (sheet.confirmed) return sheet.confirmed.doubled?.parts.map(({ title }) => title) ?? null;
-    return sheet.certainty === 'proven' || sheet.certainty === 'probable'
-      ? sheet.parts.map(({ title }) => title)
-      : null;
-  };
-  const into = LINES.filter(([, amount]) => amount > 0).map(([, , text]) => text);
-  const amountOf = new Map(LINES.map(([, amount, text]) => [text as string, amount]));
-  const bringInAll = async (booked: readonly string[]) => {
-    await world.bringIn(statementImporter, statement(0, ...LINES));
-    for (const text of booked) await bookTo(text, amountOf.get(text)!);
-    await world.bringIn(invoicesImporter, INVOICE_HEAD + INVOICES.join(''));
-    await world.must(postInvoices, { filter: {} });
-    await world.bringIn(receiptsImporter, DESK_HEAD + SMALL_DESK.join(''));
-    await world.must(postReceipts, { filter: {} });
-  };
-
-  test('each that may count twice is named with just what would have been laid, and counted once it is as if it had been', async () => {
-    await bringInAll([]);
-    const free = new Map(await Promise.all(into.map(async (text) => [text, await laidNow(text)] as const)));
-    const once = (await world.balances())['4010'];
-    const named = into.filter((text) => /P-\d|KS-\d/.test(text));
-    expect(named.length).toBeGreaterThan(1);
-    await fc.assert(
-      fc.asyncProperty(fc.subarray(into, { minLength: 1 }), async (booked) => {
-        await world.close();
-        world = await World.open();
-        await bringInAll(booked);
-        const found = new Map(await Promise.all(booked.map(async (text) => [text, await laidNow(text)] as const)));
-        for (const [text, parts] of found) if (parts) expect([text, parts]).toEqual([text, free.get(text)]);
-        // What the bank names is found, whatever else was booked.
-        for (const text of booked.filter((one) => named.includes(one))) expect([text, found.get(text)]).toEqual([text, free.get(text)]); // prettier-ignore
-        for (const text of booked) if (await laidNow(text)) await world.must(mendDoubled, { line: await lineOf(text) });
-        const left = booked.filter((text) => !found.get(text)).reduce((sum, text) => sum + amountOf.get(text)!, 0);
-        expect((await world.balances())['4010']).toBe(once! - left);
-        await world.expectSound();
-      }),
-      { numRuns: 15 },
-    );
   });
 });

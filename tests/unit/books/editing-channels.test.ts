@@ -3,28 +3,17 @@ import type { ChannelEdit } from '@/books/channels/channel-settings';
 import { openChannel } from '@/books/channels/open-channel';
 import { receiptsFrom } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
-import { undoChange } from '@/books/undo';
 import { plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
 import { TILL_PROFILE, tillSettings } from './channel-fixtures';
-import { DESK_HEAD, World } from './world';
+import { DESK_HEAD, useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
+const world = useWorld();
 
 const now = async (channel: number) => (await channelAsEdit(world.books.reader, channel))!;
 const edit = (channel: number, change: Partial<ChannelEdit>, from: ChannelEdit) =>
   world.run(editChannel, { channel, settings: { ...from, ...change } });
-const undo = async () => {
-  const query = world.books.reader.selectFrom('audit').select('id').orderBy('id', 'desc');
-  await world.must(undoChange, { audit: (await query.executeTakeFirstOrThrow()).id });
-};
+const undo = () => world.undoLast();
 const desk = (channel: number, rows: string) => world.bringIn(receiptsFrom({ channel }), DESK_HEAD + rows);
 
 async function openTill(): Promise<number> {

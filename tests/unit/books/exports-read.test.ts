@@ -3,13 +3,9 @@ import { NotAWorkbook, xlsxRows } from '@/adapters/xlsx';
 import { receiptsFrom } from '@/books/receipts/import';
 import { lookAtFile } from '@/books/receipts/sniff-file';
 import type { ByteSource } from '@/formats/finding';
-import { DESK_HEAD, World } from './world';
+import { DESK_HEAD, useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(() => world.close());
+const world = useWorld();
 
 const bytes = (data: Uint8Array | string) => {
   const whole = typeof data === 'string' ? new TextEncoder().encode(data) : data;

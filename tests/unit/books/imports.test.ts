@@ -7,13 +7,9 @@ import { takeChange } from '@/books/receipts/take-change';
 import { statementImporter } from '@/books/statements/import';
 import { undoChange } from '@/books/undo';
 import { camt053 } from '@/standins/bank/camt053-writer';
-import { DESK_HEAD, FIGURE_A, INVOICE_HEAD, statement, STATEMENT_HEAD, World } from './world';
+import { DESK_HEAD, FIGURE_A, INVOICE_HEAD, statement, STATEMENT_HEAD, useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(() => world.close());
+const world = useWorld();
 
 const row = (
   id: string,
@@ -250,13 +246,9 @@ describe('taking a file back', () => {
 
   test('the audit row of an import undoes it', async () => {
     await world.bringIn(receiptsImporter, FIGURE_A.desk);
-    const { id } = await world.books.reader
-      .selectFrom('audit')
-      .select('id')
-      .orderBy('id', 'desc')
-      .executeTakeFirstOrThrow();
-    await world.must(undoChange, { audit: id });
+    const audit = await world.lastAudit();
+    await world.must(undoChange, { audit });
     expect(await world.count('receipt')).toBe(0);
-    expect(await world.refusal(undoChange, { audit: id })).toBe('nothing-to-undo');
+    expect(await world.refusal(undoChange, { audit })).toBe('nothing-to-undo');
   });
 });

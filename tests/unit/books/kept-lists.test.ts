@@ -14,16 +14,9 @@ import {
 import { importList, type ImportedList } from '@/books/setup/import-list';
 import { minor, type BasisPoints } from '@/core/money';
 import { bill, DETAILS, payerNamed } from './bills';
-import { World } from './world';
+import { useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
+const world = useWorld();
 
 const db = () => world.books.reader;
 const rate = (points: number) => points as BasisPoints;

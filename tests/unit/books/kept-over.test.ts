@@ -10,20 +10,15 @@ import { statementImporter } from '@/books/statements/import';
 import { plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
 import { bill, issue, payerNamed } from './bills';
-import { statement, World } from './world';
+import { statement, useWorld } from './world';
 
-let world: World;
+const world = useWorld();
 let anna: number;
 let number: string;
 let invoice: number;
 beforeEach(async () => {
-  world = await World.open();
   anna = await payerNamed(world, 'Anna Berg');
   ({ number, invoice } = await issue(world, await bill(world, anna, [10_000])));
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
 });
 
 const db = () => world.books.reader;

@@ -7,21 +7,13 @@ import { addDimension, requireDimension } from '@/books/dimensions/dimensions';
 import { confirmMatch } from '@/books/matching/confirm';
 import { creditsOf } from '@/books/settling/open';
 import { statementImporter } from '@/books/statements/import';
-import { undoChange } from '@/books/undo';
 import { plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
 import { payerNamed } from './bills';
 import { tillSettings } from './channel-fixtures';
-import { statement, World } from './world';
+import { statement, useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
+const world = useWorld();
 
 const DESK = { channel: 1, site: null, method: '' } as const;
 const keyed = (more: Partial<KeyedReceipt> = {}): KeyedReceipt => ({
@@ -36,13 +28,7 @@ const keyed = (more: Partial<KeyedReceipt> = {}): KeyedReceipt => ({
   paysBack: null,
   ...more,
 });
-const undo = async () => {
-  const { id } = await world.books.reader
-    .selectFrom('audit')
-    .select((e) => e.fn.max('id').as('id'))
-    .executeTakeFirstOrThrow();
-  await world.must(undoChange, { audit: Number(id) });
-};
+const undo = () => world.undoLast();
 const itemId = async (code: string) =>
   (await world.books.reader.selectFrom('item').select('id').where('code', '=', code).executeTakeFirstOrThrow()).id;
 

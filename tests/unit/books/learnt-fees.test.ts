@@ -14,20 +14,13 @@ import { statementImporter } from '@/books/statements/import';
 import { feeOf, type FeeSchedule } from '@/core/channels';
 import { addDays, plainDate, type PlainDate } from '@/core/calendar';
 import { minor, type BasisPoints } from '@/core/money';
-import { DESK_HEAD, statement, World } from './world';
+import { DESK_HEAD, statement, useWorld } from './world';
+import { money } from './written-rows';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
+const world = useWorld();
 
 const NOON = new Date('2026-11-16T12:00:00Z');
 const db = () => world.books.reader;
-const money = (cents: number) => (cents / 100).toFixed(2);
 const schedule = (rate: number, fixed: number): FeeSchedule => ({ rate: rate as BasisPoints, fixed: minor(fixed) });
 /** What the books' first channel was agreed to take, and what it takes from the sixth day on. */
 const AGREED = schedule(190, 25);

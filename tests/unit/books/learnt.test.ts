@@ -10,22 +10,15 @@ import { feeOf } from '@/core/channels';
 import { plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
 import { bill, issue, payerNamed } from './bills';
-import { DESK_HEAD, statement, World } from './world';
+import { DESK_HEAD, statement, useWorld } from './world';
+import { money } from './written-rows';
 
 const HEAD = 'Account,Booked,Amount,Currency,Text,Counterparty,Balance\n';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
+const world = useWorld();
 
 const db = () => world.books.reader;
 const undo = () => world.undoLast();
-const money = (cents: number) => (cents / 100).toFixed(2);
 const receipt = (id: string, day: string, gross: number, fee: number) =>
   `${id},receipt,${day}T10:00:00Z,EUR,${money(gross)},${money(fee)},${money(gross - fee)},,,,,,,\n`;
 

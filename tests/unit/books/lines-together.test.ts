@@ -11,21 +11,14 @@ import { provenLines } from '@/books/statements/list';
 import { setLinesAside } from '@/books/statements/set-aside';
 import { trail } from '@/books/trail/trail';
 import { KITTIWAKE } from '../../../demo/kittiwake/books';
-import { DESK_HEAD, World } from './world';
+import { DESK_HEAD, useWorld } from './world';
 
 const CURRENT = KITTIWAKE.bankAccounts[0]!.iban.replace(/ /g, '');
 const SAVINGS = 'IE64SKER93115200001234';
-let world: World;
-beforeEach(async () => {
-  world = await World.open({
-    accounts: [...KITTIWAKE.accounts, { ...KITTIWAKE.accounts[0]!, code: '1011', name: 'Savings' }],
-    bankAccounts: [...KITTIWAKE.bankAccounts, { account: '1011', iban: SAVINGS }],
-    opening: { ...KITTIWAKE.opening, balances: [] },
-  });
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
+const world = useWorld({
+  accounts: [...KITTIWAKE.accounts, { ...KITTIWAKE.accounts[0]!, code: '1011', name: 'Savings' }],
+  bankAccounts: [...KITTIWAKE.bankAccounts, { account: '1011', iban: SAVINGS }],
+  opening: { ...KITTIWAKE.opening, balances: [] },
 });
 
 const file = (...rows: readonly (readonly [string, string, string, string])[]) =>

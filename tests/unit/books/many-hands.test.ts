@@ -15,20 +15,17 @@ import { provenLines } from '@/books/statements/list';
 import { BooksFile } from '@/books/store';
 import { undoChange } from '@/books/undo';
 import { DESK, INVOICES, LINES } from './small-books';
-import { DESK_HEAD, INVOICE_HEAD, statement, World } from './world';
+import { DESK_HEAD, INVOICE_HEAD, statement, useWorld } from './world';
 
-let world: World;
+const world = useWorld();
 /** The same books, opened by others: as many as there are workers and people. */
 let hands: BooksFile[];
 
-beforeEach(async () => {
-  world = await World.open();
+beforeEach(() => {
   hands = Array.from({ length: 4 }, () => new BooksFile(world.books.path));
 });
 afterEach(async () => {
   for (const books of hands) await books.close();
-  await world.expectSound();
-  await world.close();
 });
 
 const db = () => world.books.reader;
@@ -134,7 +131,7 @@ test('two that belong to each other’s work: a match taken apart by two, a chan
   await banked();
   const lines = (await provenLines(db())).map(({ id }) => id);
   await world.must(confirmProven, { lines });
-  const { id: audit } = await db().selectFrom('audit').select('id').orderBy('id', 'desc').executeTakeFirstOrThrow();
+  const audit = await world.lastAudit();
   const [match] = await db().selectFrom('match').select('id').orderBy('id').execute();
   const apart = await all(takeApart, { match: match!.id });
   expect(codes(apart)).toEqual(['done', 'match-undone', 'match-undone', 'match-undone']);

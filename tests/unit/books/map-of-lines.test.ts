@@ -7,11 +7,10 @@ import { tryRule, type RuleToTry } from '@/books/map/try-rule';
 import { postedJournal } from '@/books/ledger/entry-view';
 import { receiptsFrom } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
-import { undoChange } from '@/books/undo';
 import { plainDate } from '@/core/calendar';
 import type { ReceiptProfile } from '@/formats/receipts/profile';
 import { TILL_PROFILE, tillSettings } from './channel-fixtures';
-import { World } from './world';
+import { useWorld } from './world';
 
 const TODAY = plainDate('2026-11-16');
 const DAYS: ReceiptProfile = {
@@ -32,24 +31,16 @@ const SALES = [
   '2026-11-12,paid,card,,49.30,TEA',
 ].join('\n');
 
-let world: World;
+const world = useWorld();
 let till: number;
 beforeEach(async () => {
-  world = await World.open();
   till = (await world.must(openChannel, { draft: null, settings: await tillSettings(world, { mode: 'each' }) }))
     .channel;
   await world.bringIn(receiptsFrom({ channel: till, profile: { fingerprint: 'days', settings: DAYS } }), SALES);
 });
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
 
 const id = () => world.id('receipt', 'day TEA 2026-11-12');
-const undo = async () => {
-  const query = world.books.reader.selectFrom('audit').select('id').orderBy('id', 'desc');
-  await world.must(undoChange, { audit: (await query.executeTakeFirstOrThrow()).id });
-};
+const undo = () => world.undoLast();
 /** The entry the day wrote: accounts with amounts and reasons. */
 async function entry(): Promise<string[]> {
   const { journal_id: journal } = await world.books.reader

@@ -9,16 +9,14 @@ import { proposePayers, setPayer } from '@/books/payers/payers';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { setAside, setLanding, takeBackAside } from '@/books/receipts/set-aside';
-import { undoChange } from '@/books/undo';
 import { plainDate } from '@/core/calendar';
 import type { MapConditions } from '@/core/map';
-import { DESK_HEAD, World } from './world';
+import { DESK_HEAD, useWorld } from './world';
 
 const TODAY = plainDate('2026-11-16');
 
-let world: World;
+const world = useWorld();
 beforeEach(async () => {
-  world = await World.open();
   await world.bringIn(
     receiptsImporter,
     DESK_HEAD +
@@ -28,7 +26,6 @@ beforeEach(async () => {
       'CD-4,refund,2026-11-06T10:00:00Z,EUR,-61.50,,-61.50,C. Skua,c@mail.example,,lesson,Rained off,,CD-3\n',
   );
 });
-afterEach(() => world.close());
 
 const rule = (name: string, conditions: MapConditions, landing: object) => ({
   id: null,
@@ -89,12 +86,7 @@ test('dimensions go onto income lines and through a reversal; a required one tha
     // A shackle and a lesson, less the lesson's refund.
     { name: 'Workshop', amount: -10000 },
   ]);
-  const { id } = await db
-    .selectFrom('audit')
-    .select('id')
-    .where('command', '=', 'post-receipts')
-    .executeTakeFirstOrThrow();
-  await world.must(undoChange, { audit: id });
+  await world.undoLast('post-receipts');
   expect((await under()).map((row) => row.amount)).toEqual([0, 0]);
   await world.expectSound();
 });
@@ -116,13 +108,7 @@ test('rules are moved, removed and brought back where they stood', async () => {
   const id = async (name: string) =>
     (await world.books.reader.selectFrom('map_rule').select('id').where('name', '=', name).executeTakeFirstOrThrow())
       .id;
-  const undoLast = async () => {
-    const { last } = await world.books.reader
-      .selectFrom('audit')
-      .select((e) => e.fn.max('id').as('last'))
-      .executeTakeFirstOrThrow();
-    await world.must(undoChange, { audit: Number(last) });
-  };
+  const undoLast = () => world.undoLast();
   await world.must(moveMapRule, { id: await id('C'), position: 1 });
   expect(await names()).toBe('CAB');
   await undoLast();
@@ -201,12 +187,7 @@ test('set aside is not posted with all, says why, and comes back', async () => {
 test('by the day: one entry for all receipts of a day, to the cent what they are one by one', async () => {
   const single = await posted();
   const db = world.books.reader;
-  const { id: audit } = await db
-    .selectFrom('audit')
-    .select('id')
-    .where('command', '=', 'post-receipts')
-    .executeTakeFirstOrThrow();
-  await world.must(undoChange, { audit });
+  await world.undoLast('post-receipts');
   await world.books.write(
     ({ db: tx }) =>
       tx
@@ -250,12 +231,7 @@ test('who paid is proposed from the note with its reason, set, made in place, an
   expect(first).toMatchObject({ name: 'Orla Maher', because: '“Orla M.” in the note is this name shortened' });
   await world.must(setPayer, { receipt, payer: first!.id });
   expect(await proposePayers(world.books.reader, receipt)).toEqual([]);
-  const { id } = await world.books.reader
-    .selectFrom('audit')
-    .select('id')
-    .where('command', '=', 'set-payer')
-    .executeTakeFirstOrThrow();
-  await world.must(undoChange, { audit: id });
+  await world.undoLast('set-payer');
   expect(await proposePayers(world.books.reader, receipt)).toHaveLength(1);
   const make = { name: 'Orla Moore', email: 'Orla@mail.example' };
   expect(await world.refusal(setPayer, { receipt, payer: null, make })).toBe('email-taken');

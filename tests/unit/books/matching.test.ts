@@ -11,18 +11,10 @@ import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { statementImporter } from '@/books/statements/import';
 import { trail } from '@/books/trail/trail';
-import { undoChange } from '@/books/undo';
 import type { PlainDate } from '@/core/calendar';
-import { DESK_HEAD, FIGURE_A, statement, World } from './world';
+import { DESK_HEAD, FIGURE_A, statement, useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
+const world = useWorld();
 
 async function figureA(): Promise<number> {
   await world.bringIn(invoicesImporter, FIGURE_A.invoice);
@@ -33,8 +25,6 @@ async function figureA(): Promise<number> {
   return world.id('statement_line', 'CD SETTLEMENT');
 }
 
-const lastAudit = async () =>
-  (await world.books.reader.selectFrom('audit').select('id').orderBy('id', 'desc').executeTakeFirstOrThrow()).id;
 const matchOf = async (line: number) =>
   (
     await world.books.reader
@@ -185,7 +175,7 @@ describe('taking a match apart', () => {
     expect(await world.balances()).toEqual(before);
     expect((await workingSheet(world.books.reader, line))!.certainty).toBe('proven');
     expect(await world.refusal(takeApart, { match })).toBe('match-undone');
-    await world.must(undoChange, { audit: await lastAudit() });
+    await world.undoLast();
     expect(await world.balances()).toEqual(confirmed);
   });
 

@@ -7,16 +7,14 @@ import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { keepItem, type ItemInput } from '@/books/setup/list-commands';
 import { mergeItems, partItems } from '@/books/setup/merge-items';
-import { undoChange } from '@/books/undo';
 import { BooksFile } from '@/books/store';
 import { bill, issue, payerNamed } from './bills';
-import { DESK_HEAD, INVOICE_HEAD, World } from './world';
+import { DESK_HEAD, INVOICE_HEAD, useWorld } from './world';
 
-let world: World;
+const world = useWorld();
 let old: number;
 let now: number;
 beforeEach(async () => {
-  world = await World.open();
   const { id, tax_code_id: taxCode } = await world.books.reader
     .selectFrom('item')
     .selectAll()
@@ -36,20 +34,10 @@ beforeEach(async () => {
   };
   old = (await world.must(keepItem, items)).id;
 });
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
 
 const itemNow = async () =>
   world.books.reader.selectFrom('item').selectAll().where('id', '=', old).executeTakeFirstOrThrow();
-const undo = async () => {
-  const { id } = await world.books.reader
-    .selectFrom('audit')
-    .select((e) => e.fn.max('id').as('id'))
-    .executeTakeFirstOrThrow();
-  await world.must(undoChange, { audit: Number(id) });
-};
+const undo = () => world.undoLast();
 const sold = (id: string) => `${DESK_HEAD}${id},receipt,2026-11-10T10:00:00Z,EUR,123.00,0.00,123.00,,,,mend,,,\n`;
 
 test('what is posted stays; drafts, files and receipts that name it land where the other does', async () => {

@@ -7,18 +7,10 @@ import { accountRegister } from '@/books/ledger/register';
 import { reverse } from '@/books/ledger/reverse';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
-import { undoChange } from '@/books/undo';
 import type { PlainDate } from '@/core/calendar';
-import { DESK_HEAD, FIGURE_A, INVOICE_HEAD, World } from './world';
+import { DESK_HEAD, FIGURE_A, INVOICE_HEAD, World, useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
+const world = useWorld();
 
 const OPENING = { '1010': 2431860, '3000': -2431860 };
 const onlyJournal = async (what: 'receipt' | 'invoice', name: string) => {
@@ -105,11 +97,9 @@ test('an invoice with money on it is not reversed; together with its receipt it 
 test('undo of a posting reverses it, undo of that posts again', async () => {
   await figureA();
   const before = await world.balances();
-  const last = async () =>
-    (await world.books.reader.selectFrom('audit').select('id').orderBy('id', 'desc').executeTakeFirstOrThrow()).id;
-  await world.must(undoChange, { audit: await last() });
+  await world.undoLast();
   expect(await world.balances()).not.toEqual(before);
-  await world.must(undoChange, { audit: await last() });
+  await world.undoLast();
   expect(await world.balances()).toEqual(before);
 });
 

@@ -8,16 +8,14 @@ import { printedAccount } from '@/books/payers/account-pdf';
 import { importList, type ImportedList } from '@/books/setup/import-list';
 import { setLetterhead } from '@/books/setup/list-commands';
 import { exportCsv } from '@/books/lists/export';
-import { undoChange } from '@/books/undo';
 import { plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
 import { bill, DETAILS, earlyTerms, issue, payerNamed } from './bills';
-import { World } from './world';
+import { useWorld } from './world';
 
-let world: World;
+const world = useWorld();
 let payer: number;
 beforeEach(async () => {
-  world = await World.open();
   payer = await payerNamed(world, 'A. Tern & Żółw Ltd', 'office@tern.example');
   await world.must(setLetterhead, {
     address: 'The Slip\nTernport',
@@ -28,7 +26,6 @@ beforeEach(async () => {
     bic: 'SKERIE2D',
   });
 });
-afterEach(() => world.close());
 
 const textOf = async (file: { bytes: Uint8Array } | null) =>
   (await parsePdf(Buffer.from(file!.bytes))).text.replace(/\s+/g, ' ');
@@ -146,11 +143,7 @@ describe('lists from a file', () => {
       [4, 'There is no account 9999.'],
       [5, 'x is no amount.'],
     ]);
-    const { id } = await world.books.reader
-      .selectFrom('audit')
-      .select((e) => e.fn.max('id').as('id'))
-      .executeTakeFirstOrThrow();
-    await world.must(undoChange, { audit: Number(id) });
+    await world.undoLast();
     const items = await world.books.reader.selectFrom('item').select(['code', 'name']).orderBy('id').execute();
     expect(items).toMatchObject([{ name: 'Sail repair' }, {}, {}, {}]);
     expect(await world.refusal(importList, { list: 'items' as const, text: 'a,b\n1,2\n', name: 'x' })).toBe(

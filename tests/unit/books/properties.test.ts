@@ -7,10 +7,10 @@ import { saveMapRule } from '@/books/map/rules';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { setAside, takeBackAside } from '@/books/receipts/set-aside';
-import { undoChange } from '@/books/undo';
 import { plainDate } from '@/core/calendar';
 import type { Minor } from '@/core/money';
 import { DESK_HEAD, INVOICE_HEAD, World } from './world';
+import { money } from './written-rows';
 
 const RUNS = { numRuns: 8 };
 const NOTES = ['rig check', 'rope', '', 'Rig check, berth 14', 'repair kit'];
@@ -36,8 +36,6 @@ const sale: fc.Arbitrary<Sale> = fc.record({
   invoice: fc.boolean(),
 });
 const sales = fc.array(sale, { minLength: 1, maxLength: 14 });
-
-const money = (cents: number) => (cents / 100).toFixed(2);
 
 /** Rows of a sale, and of what was given back of it. */
 function rowsOf({ cents, fee, day, note, item, refunded, invoice }: Sale, index: number): string[] {
@@ -77,8 +75,7 @@ async function inWorld<T>(does: (world: World) => Promise<T>): Promise<T> {
 }
 
 const undoLast = async (world: World) => {
-  const query = world.books.reader.selectFrom('audit').select('id').orderBy('id', 'desc');
-  await world.must(undoChange, { audit: (await query.executeTakeFirstOrThrow()).id });
+  await world.undoLast();
 };
 
 /** What each receipt was booked to: accounts with their amounts, in order. */

@@ -18,16 +18,9 @@ import { provenLines } from '@/books/statements/list';
 import { undoChange } from '@/books/undo';
 import { plainDate } from '@/core/calendar';
 import { payerNamed } from './bills';
-import { DESK_HEAD, FIGURE_A, INVOICE_HEAD, statement, World } from './world';
+import { DESK_HEAD, FIGURE_A, INVOICE_HEAD, statement, useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
+const world = useWorld();
 
 const db = () => world.books.reader;
 const sale = (id: string, day: string, gross: number, more = ',,,,,') =>
@@ -122,11 +115,7 @@ describe('a reversal that is taken back', () => {
     const id = await world.id('receipt', 'A');
     await world.must(reverseReceipts, { ids: [id] });
     await world.must(setAside, { ids: [id], reason: 'a test' });
-    const { id: audit } = await db()
-      .selectFrom('audit')
-      .select('id')
-      .where('command', '=', 'reverse-receipts')
-      .executeTakeFirstOrThrow();
+    const audit = await world.lastAudit('reverse-receipts');
     const answer = await world.run(undoChange, { audit });
     expect(answer.ok).toBe(false);
     await world.must(takeBackAside, { ids: [id] });

@@ -10,27 +10,16 @@ import { receiptsFrom } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { statementImporter } from '@/books/statements/import';
 import { railOf } from '@/books/today/rail';
-import { undoChange } from '@/books/undo';
 import { plainDate } from '@/core/calendar';
 import { formatRate, parseRate, type Rate } from '@/core/money';
 import { tillSettings } from './channel-fixtures';
-import { DESK_HEAD, statement, World } from './world';
+import { DESK_HEAD, statement, useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
+const world = useWorld();
 
 const rate = (text: string) => parseRate(text) as Rate;
 const on = (day: string, text: string, currency = 'GBP') => ({ currency, day: plainDate(day), rate: rate(text) });
-const undo = async () => {
-  const query = world.books.reader.selectFrom('audit').select('id').orderBy('id', 'desc');
-  await world.must(undoChange, { audit: (await query.executeTakeFirstOrThrow()).id });
-};
+const undo = () => world.undoLast();
 const kept = async () =>
   (await listRates(world.books.reader)).map((row) => `${row.day} ${row.currency} ${formatRate(row.rate)}`);
 

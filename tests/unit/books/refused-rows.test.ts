@@ -4,13 +4,9 @@ import { invoicesImporter } from '@/books/invoices/import';
 import { receiptsFrom, receiptsImporter } from '@/books/receipts/import';
 import { lookAtFile } from '@/books/receipts/sniff-file';
 import type { ReceiptProfile } from '@/formats/receipts/profile';
-import { ACTOR, DESK_HEAD, INVOICE_HEAD, World } from './world';
+import { ACTOR, DESK_HEAD, INVOICE_HEAD, useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(() => world.close());
+const world = useWorld();
 
 const source = (data: Uint8Array) =>
   async function* () {

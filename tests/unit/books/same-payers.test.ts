@@ -8,14 +8,9 @@ import { receiptsFrom, receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { railOf } from '@/books/today/rail';
 import { worklist } from '@/books/today/worklist';
-import { undoChange } from '@/books/undo';
-import { DESK_HEAD, FIGURE_A, INVOICE_HEAD, World } from './world';
+import { DESK_HEAD, FIGURE_A, INVOICE_HEAD, useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(() => world.close());
+const world = useWorld();
 
 let rows = 0;
 const row = (payer: string, email: string, document = '') =>
@@ -34,10 +29,7 @@ async function paidBy(): Promise<(string | null)[]> {
 }
 const payer = async (name: string) =>
   (await world.books.reader.selectFrom('payer').select('id').where('name', '=', name).executeTakeFirstOrThrow()).id;
-const undo = async () => {
-  const audit = world.books.reader.selectFrom('audit').select('id').orderBy('id', 'desc');
-  await world.must(undoChange, { audit: (await audit.executeTakeFirstOrThrow()).id });
-};
+const undo = () => world.undoLast();
 const questions = () => samePayerQuestions(world.books.reader);
 const todo = async () => {
   const db = world.books.reader;
@@ -199,12 +191,7 @@ describe('merging', () => {
     expect((await paidBy()).slice(2)).toEqual(['A. Weir & Son', 'A. Weir & Son']);
     expect((await listPayers(world.books.reader, '', null)).count).toBe(1);
     expect(await world.refusal(mergePayers, { from, into })).toBe('not-found');
-    const merged = await world.books.reader
-      .selectFrom('audit')
-      .select('id')
-      .where('command', '=', 'merge-payers')
-      .executeTakeFirstOrThrow();
-    await world.must(undoChange, { audit: merged.id });
+    await world.undoLast('merge-payers');
     expect((await paidBy()).slice(0, 2)).toEqual([paid, 'A. Weir & Son']);
     expect(JSON.parse(await conditions())).toEqual({ payers: [from] });
     expect((await listPayers(world.books.reader, '', null)).rows).toMatchObject([

@@ -17,32 +17,33 @@ import { undoChange } from '@/books/undo';
 import { addDays, plainDate, type PlainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
 import { bill, earlyTerms, issue, payerNamed } from './bills';
-import { DESK_HEAD, statement, World } from './world';
+import { DESK_HEAD, statement, useWorld } from './world';
 
-let world: World;
+const world = useWorld();
 let payer: number;
 beforeEach(async () => {
-  world = await World.open();
   payer = await payerNamed(world);
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
 });
 
 /** Money of the payer on the card desk, posted; without a document it is kept for them. */
 async function receive(id: string, cents: number, document: string, day = '2026-11-10'): Promise<number> {
   const money = (cents / 100).toFixed(2);
-  await world.bringIn(receiptsImporter, `${DESK_HEAD}${id},receipt,${day}T10:00:00Z,EUR,${money},0.00,${money},A. Tern,a.tern@mail.example,${document},,,,\n`); // prettier-ignore
+  await world.bringIn(
+    receiptsImporter,
+    `${DESK_HEAD}${id},receipt,${day}T10:00:00Z,EUR,${money},0.00,${money},A. Tern,a.tern@mail.example,${document},,,,\n`,
+  );
   await world.must(postReceipts, { filter: {} });
   return world.id('receipt', id);
 }
 
-const to = (invoice: number, amount: number, more: Partial<SettleInput['to'][number]> = {}) => ({ invoice, amount: minor(amount), discount: false, writeOff: minor(0), ...more }); // prettier-ignore
-const undo = async () => {
-  const { id } = await world.books.reader.selectFrom('audit').select((e) => e.fn.max('id').as('id')).executeTakeFirstOrThrow(); // prettier-ignore
-  await world.must(undoChange, { audit: Number(id) });
-};
+const to = (invoice: number, amount: number, more: Partial<SettleInput['to'][number]> = {}) => ({
+  invoice,
+  amount: minor(amount),
+  discount: false,
+  writeOff: minor(0),
+  ...more,
+});
+const undo = () => world.undoLast();
 const openOf = async () =>
   (await openInvoicesOf(world.books.reader, payer, plainDate('2026-11-10'))).map(({ number, open }) => [number, open]);
 const keptOf = async () => (await creditsOf(world.books.reader, payer)).map(({ left }) => left);
@@ -67,9 +68,17 @@ test('figure E by credit: the discount goes by the day of the money, and only wh
   const early = await issue(world, await bill(world, payer, [20000], { terms, issued: plainDate('2026-11-02') }));
   const late = await issue(world, await bill(world, payer, [5000], { issued: plainDate('2026-10-05') }));
   const receipt = await receive('CD-1', 30258, 'no such', '2026-11-12');
-  const both = { from: [{ receipt }], date: null, to: [to(early.invoice, 24108, { discount: true }), to(late.invoice, 6150)] }; // prettier-ignore
-  expect(await world.refusal(settleInvoices, { ...both, to: [to(early.invoice, 24000, { discount: true })] })).toBe('no-discount'); // prettier-ignore
-  expect(await world.refusal(settleInvoices, { ...both, to: [to(late.invoice, 6150, { discount: true })] })).toBe('no-discount'); // prettier-ignore
+  const both = {
+    from: [{ receipt }],
+    date: null,
+    to: [to(early.invoice, 24108, { discount: true }), to(late.invoice, 6150)],
+  };
+  expect(await world.refusal(settleInvoices, { ...both, to: [to(early.invoice, 24000, { discount: true })] })).toBe(
+    'no-discount',
+  );
+  expect(await world.refusal(settleInvoices, { ...both, to: [to(late.invoice, 6150, { discount: true })] })).toBe(
+    'no-discount',
+  );
   await world.must(settleInvoices, both);
   expect(await world.balances()).toMatchObject({ '4800': 400, '2100': -4600 + 92 - 1150 });
   expect((await world.balances())['1100']).toBeUndefined();
@@ -88,7 +97,11 @@ test('a receipt that comes in time takes the discount by itself, one that comes 
 test('a remainder is written off up to the limit of the books', async () => {
   const { invoice, number } = await issue(world, await bill(world, payer, [10000]));
   const receipt = await receive('CD-1', 12200, 'no such');
-  const off = (amount: number) => ({ from: [{ receipt }], to: [to(invoice, 12200, { writeOff: minor(amount) })], date: null }); // prettier-ignore
+  const off = (amount: number) => ({
+    from: [{ receipt }],
+    to: [to(invoice, 12200, { writeOff: minor(amount) })],
+    date: null,
+  });
   expect(await world.refusal(settleInvoices, off(101))).toBe('write-off-limit');
   await world.must(settleInvoices, off(100));
   expect(await openOf()).toEqual([]);
@@ -121,13 +134,20 @@ test('several receipts to several invoices, and a credit note’s credit as well
   const { note } = await world.must(creditInvoice, { invoice: paid.invoice, lines: null, why: '', issued: null });
   const [a, b] = [await receive('CD-1', 1000, 'x'), await receive('CD-2', 1000, 'y')];
   const one = await issue(world, await bill(world, payer, [2000]));
-  await world.must(settleInvoices, { from: [{ note }, { receipt: a }, { receipt: b }], to: [to(one.invoice, 2460)], date: null }); // prettier-ignore
+  await world.must(settleInvoices, {
+    from: [{ note }, { receipt: a }, { receipt: b }],
+    to: [to(one.invoice, 2460)],
+    date: null,
+  });
   expect([await keptOf(), await openOf()]).toEqual([[770], []]);
 });
 
 test('credit paid back by the channel is no refund of income', async () => {
   await receive('CD-1', 5000, 'no such');
-  await world.bringIn(receiptsImporter, `${DESK_HEAD}CD-2,refund,2026-11-11T10:00:00Z,EUR,-50.00,0.00,-50.00,A. Tern,a.tern@mail.example,,,,,CD-1\n`); // prettier-ignore
+  await world.bringIn(
+    receiptsImporter,
+    `${DESK_HEAD}CD-2,refund,2026-11-11T10:00:00Z,EUR,-50.00,0.00,-50.00,A. Tern,a.tern@mail.example,,,,,CD-1\n`,
+  );
   await world.must(postReceipts, { filter: {} });
   expect(await keptOf()).toEqual([]);
   const balances = await world.balances();
@@ -162,7 +182,10 @@ describe('ageing', () => {
   const on = (day: PlainDate) => ageing(world.books.reader, day);
 
   test('as it was then, whatever was corrected, paid, credited and reversed since', async () => {
-    const { invoice, number } = await issue(world, await bill(world, payer, [10000], { issued: plainDate('2026-09-01') })); // prettier-ignore
+    const { invoice, number } = await issue(
+      world,
+      await bill(world, payer, [10000], { issued: plainDate('2026-09-01') }),
+    );
     const receipt = await receive('CD-1', 5000, number, '2026-10-01');
     await world.must(correctInvoice, { invoice, version: 1, bill: await bill(world, payer, [9000]), why: '' });
     expect((await on(plainDate('2026-09-30'))).rows).toMatchObject([{ days30: 12300, open: 12300, invoices: 1 }]);
@@ -170,7 +193,9 @@ describe('ageing', () => {
     expect((await on(plainDate('2026-11-16'))).totals).toMatchObject({ days90: 6070, open: 6070 });
     await world.must(reverseReceipts, { ids: [receipt] });
     expect((await on(plainDate('2026-11-16'))).totals.open).toBe(11070);
-    expect(await agedInvoices(world.books.reader, payer, plainDate('2026-09-30'))).toMatchObject([{ number, open: 12300 }]); // prettier-ignore
+    expect(await agedInvoices(world.books.reader, payer, plainDate('2026-09-30'))).toMatchObject([
+      { number, open: 12300 },
+    ]);
   });
 
   test('on any day it is the receivable account’s balance, to the cent', async () => {
@@ -182,42 +207,56 @@ describe('ageing', () => {
     });
     await fc.assert(
       fc.asyncProperty(fc.array(step, { minLength: 3, maxLength: 14 }), async (steps) => {
-        const own = await World.open();
-        const kept = world;
-        world = own;
-        try {
-          payer = await payerNamed(own);
-          const invoices: number[] = [];
-          let n = 0;
-          for (const { act, cents, day, pick } of steps) {
-            const date = addDays(plainDate('2026-09-01'), day);
-            const invoice = invoices[pick % Math.max(1, invoices.length)];
-            if (act === 'issue' || invoice === undefined) {
-              invoices.push((await issue(own, await bill(own, payer, [cents], { issued: date }))).invoice);
-              continue;
-            }
-            const row = await own.books.reader.selectFrom('invoice').selectAll().where('id', '=', invoice).executeTakeFirstOrThrow(); // prettier-ignore
-            if (act === 'receive') await receive(`CD-${++n}`, cents, pick % 3 ? row.number : 'none', date);
-            if (act === 'correct') await own.run(correctInvoice, { invoice, version: row.version, bill: await bill(own, payer, [cents]), why: '' }); // prettier-ignore
-            if (act === 'credit') await own.run(creditInvoice, { invoice, lines: pick % 2 ? null : [{ line: 1, net: minor(cents) }], why: '', issued: null }); // prettier-ignore
-            if (act === 'settle') {
-              const [credit] = await creditsOf(own.books.reader, payer);
-              if (credit) await own.run(settleInvoices, { from: [credit.source], to: [to(invoice, Math.min(cents, credit.left))], date: null }); // prettier-ignore
-            }
-            if (act === 'reverse' && n > 0) await own.run(reverseReceipts, { ids: [await own.id('receipt', `CD-${(pick % n) + 1}`)] }); // prettier-ignore
-            if (act === 'undo') {
-              const last = await own.books.reader.selectFrom('audit').select((e) => e.fn.max('id').as('id')).executeTakeFirstOrThrow(); // prettier-ignore
-              await own.run(undoChange, { audit: Number(last.id) });
-            }
+        await world.begin();
+        payer = await payerNamed(world);
+        const invoices: number[] = [];
+        let n = 0;
+        for (const { act, cents, day, pick } of steps) {
+          const date = addDays(plainDate('2026-09-01'), day);
+          const invoice = invoices[pick % Math.max(1, invoices.length)];
+          if (act === 'issue' || invoice === undefined) {
+            invoices.push((await issue(world, await bill(world, payer, [cents], { issued: date }))).invoice);
+            continue;
           }
-          await own.expectSound();
-          for (let day = 0; day < 80; day += 7) {
-            const { balance, totals, beside } = await on(addDays(plainDate('2026-09-01'), day));
-            expect([totals.open, beside]).toEqual([balance, 0]);
+          const row = await world.books.reader
+            .selectFrom('invoice')
+            .selectAll()
+            .where('id', '=', invoice)
+            .executeTakeFirstOrThrow();
+          if (act === 'receive') await receive(`CD-${++n}`, cents, pick % 3 ? row.number : 'none', date);
+          if (act === 'correct')
+            await world.run(correctInvoice, {
+              invoice,
+              version: row.version,
+              bill: await bill(world, payer, [cents]),
+              why: '',
+            });
+          if (act === 'credit')
+            await world.run(creditInvoice, {
+              invoice,
+              lines: pick % 2 ? null : [{ line: 1, net: minor(cents) }],
+              why: '',
+              issued: null,
+            });
+          if (act === 'settle') {
+            const [credit] = await creditsOf(world.books.reader, payer);
+            if (credit)
+              await world.run(settleInvoices, {
+                from: [credit.source],
+                to: [to(invoice, Math.min(cents, credit.left))],
+                date: null,
+              });
           }
-        } finally {
-          world = kept;
-          await own.close();
+          if (act === 'reverse' && n > 0)
+            await world.run(reverseReceipts, { ids: [await world.id('receipt', `CD-${(pick % n) + 1}`)] });
+          if (act === 'undo') {
+            await world.run(undoChange, { audit: await world.lastAudit() });
+          }
+        }
+        await world.expectSound();
+        for (let day = 0; day < 80; day += 7) {
+          const { balance, totals, beside } = await on(addDays(plainDate('2026-09-01'), day));
+          expect([totals.open, beside]).toEqual([balance, 0]);
         }
       }),
       { numRuns: 12 },

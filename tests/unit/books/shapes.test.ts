@@ -10,20 +10,12 @@ import { receiptsFrom } from '@/books/receipts/import';
 import { listReceipts } from '@/books/receipts/list';
 import { postReceipts } from '@/books/receipts/post';
 import { statementImporter } from '@/books/statements/import';
-import { undoChange } from '@/books/undo';
 import { plainDate } from '@/core/calendar';
 import { parseRate } from '@/core/money';
 import { addItem, TILL_DAYS, TILL_DAYS_HEAD, TILL_FIGURE_D, tillSettings } from './channel-fixtures';
-import { DESK_HEAD, FIGURE_A, statement, World } from './world';
+import { DESK_HEAD, FIGURE_A, statement, useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
+const world = useWorld();
 
 const movement = async (name: string) => {
   const before = await world.balances();
@@ -34,9 +26,6 @@ const movement = async (name: string) => {
     codes.map((code) => [code, (after[code] ?? 0) - (before[code] ?? 0)]).filter(([, moved]) => moved !== 0),
   ) as Record<string, number>;
 };
-
-const lastChange = async () =>
-  (await world.books.reader.selectFrom('audit').select('id').orderBy('id', 'desc').executeTakeFirstOrThrow()).id;
 
 describe('a till’s day (worked figure D), from the export to the bank', () => {
   let channel: number;
@@ -208,7 +197,7 @@ describe('chargebacks', () => {
     await world.must(editChannel, { channel: 1, settings: { ...settings, fees, chargebacks: null } });
     const id = await world.id('receipt', 'CB-1');
     expect(await world.refusal(postReceipts, { ids: [id] })).toBe('channel-account-missing');
-    await world.must(undoChange, { audit: await lastChange() });
+    await world.undoLast();
     expect(await movement('CB-1')).toEqual({ '1200': -5500, '6100': 1500, '6800': 4000 });
   });
 });

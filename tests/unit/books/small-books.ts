@@ -1,6 +1,7 @@
+import { money } from './written-rows';
+
 /** Invoices, receipts with payouts, some equal to others, and the bank's lines of them and of other money, as files have them. */
 
-export const money = (cents: number) => (cents / 100).toFixed(2);
 export const day = (n: number) => `2026-11-${String(n).padStart(2, '0')}`;
 
 export const INVOICES = [10_000, 10_000, 7_500, 3_000, 9_900, 5_000].map(

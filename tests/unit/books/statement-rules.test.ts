@@ -16,20 +16,15 @@ import { setLinesAside, takeLinesBack } from '@/books/statements/set-aside';
 import { bankProofs } from '@/books/proof/clearing';
 import { addDimension, requireDimension } from '@/books/dimensions/dimensions';
 import type { AccountId } from '@/core/ledger';
-import { minor } from '@/core/money';
-import { DESK_HEAD, statement, World } from './world';
+import { DESK_HEAD, statement, useWorld } from './world';
+import { bookedTo, payoutRow } from './written-rows';
 
-let world: World;
+const world = useWorld();
 let rent: AccountId;
 let income: AccountId;
 beforeEach(async () => {
-  world = await World.open();
   rent = await world.account('6010');
   income = await world.account('4010');
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
 });
 
 const rule = (
@@ -157,18 +152,7 @@ test('tried on the past: what it would take, what was booked otherwise, and noth
   const line = await world.id('statement_line', 'SO WORKSHOP RENT');
   await world.must(confirmMatch, {
     line,
-    parts: [
-      {
-        kind: 'account',
-        id: rent,
-        amount: minor(-80000),
-        dimensions: {},
-        taxCode: null,
-        rule: null,
-        ruleId: null,
-        payer: null,
-      },
-    ],
+    parts: [bookedTo(rent, -80000)],
     restTo: income,
   });
   const tried = await world.books.read((db) =>
@@ -203,17 +187,7 @@ test('a line is split over accounts under dimensions, and confirmed again as it 
   const values = await world.books.reader.selectFrom('dimension_value').select(['id', 'name']).orderBy('id').execute();
   await world.bringIn(statementImporter, statement(0, ['2026-11-02', -10000, 'POWER']));
   const line = await world.id('statement_line', 'POWER');
-  const part = (amount: number, value: number) =>
-    ({
-      kind: 'account',
-      id: rent,
-      amount: minor(amount),
-      dimensions: { [dimension]: value },
-      taxCode: null,
-      rule: null,
-      ruleId: null,
-      payer: null,
-    }) as const;
+  const part = (amount: number, value: number) => bookedTo(rent, amount, { [dimension]: value });
   const { match } = await world.must(confirmMatch, {
     line,
     parts: [part(-6000, values[0]!.id), part(-4000, values[1]!.id)],
@@ -268,11 +242,9 @@ test('a line set aside is to explain no more, stands in the proof as such, and c
 });
 
 test('two payouts that the bank put into one deposit are laid together, confirmed and taken apart', async () => {
-  const payout = (id: string, day: string, cents: number) =>
-    `${id},payout,${day}T05:00:00Z,EUR,-${(cents / 100).toFixed(2)},,-${(cents / 100).toFixed(2)},,,,,,,\n`;
   await world.bringIn(
     receiptsImporter,
-    DESK_HEAD + payout('P-1', '2026-11-02', 5_010) + payout('P-2', '2026-11-03', 7_225),
+    DESK_HEAD + payoutRow('P-1', '2026-11-02', 5_010) + payoutRow('P-2', '2026-11-03', 7_225),
   );
   await world.bringIn(statementImporter, statement(0, ['2026-11-05', 12_235, 'CARDS']));
   const sheet = await sheetOf('CARDS');

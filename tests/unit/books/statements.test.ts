@@ -12,16 +12,9 @@ import { BAI2, CAMT054, IBAN, MT940, OFX1 } from '../formats/statement-files';
 import { KITTIWAKE } from '../../../demo/kittiwake/books';
 import { railOf } from '@/books/today/rail';
 import { worklist } from '@/books/today/worklist';
-import { statement, World } from './world';
+import { statement, useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
+const world = useWorld();
 
 const lines = () => world.books.reader.selectFrom('statement_line').selectAll().orderBy('id').execute();
 const amounts = async () => (await lines()).map((line) => line.amount);
@@ -120,9 +113,8 @@ test('a notification gives its payments to the line that the statement told as a
 });
 
 test('several accounts in one file go each to its own; what is not ours is left out and said', async () => {
-  await world.close();
   const second = 'IE64IRCE92050112345678';
-  world = await World.open({
+  await world.begin({
     accounts: [
       ...KITTIWAKE.accounts,
       { ...KITTIWAKE.accounts.find(({ code }) => code === '1010')!, code: '1011', name: 'Savings' },

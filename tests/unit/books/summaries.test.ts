@@ -7,16 +7,13 @@ import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { setAside } from '@/books/receipts/set-aside';
 import { takeChange } from '@/books/receipts/take-change';
-import { undoChange } from '@/books/undo';
 import { plainDate } from '@/core/calendar';
-import { DESK_HEAD, FIGURE_A, INVOICE_HEAD, World } from './world';
+import { DESK_HEAD, FIGURE_A, INVOICE_HEAD, useWorld } from './world';
 
-let world: World;
+const world = useWorld();
 beforeEach(async () => {
-  world = await World.open();
   await world.must(setPostingMode, { channel: 1, mode: 'summary', from: plainDate('2026-01-01') });
 });
-afterEach(() => world.close());
 
 const row = (id: string, gross: string, document = '', day = '2026-11-09') =>
   `${id},receipt,${day}T10:00:00Z,EUR,${gross},0.30,,P,p@mail.example,${document},${document ? '' : 'parts'},,,\n`;
@@ -57,11 +54,7 @@ test('a summary is reversed as a whole, its receipts wait again, and undo posts 
   const before = await world.balances();
   await world.must(reverse, written!);
   expect((await world.balances())['1200']).toBeUndefined();
-  const { id } = await world.books.reader
-    .selectFrom('audit')
-    .select((e) => e.fn.max('id').as('id'))
-    .executeTakeFirstOrThrow();
-  await world.must(undoChange, { audit: Number(id) });
+  await world.undoLast();
   expect(await world.balances()).toEqual(before);
   expect((await journals()).map((journal) => journal.source_kind)).toEqual(['summary', 'reversal', 'summary']);
   await world.expectSound();

@@ -1,9 +1,7 @@
 import { confirmMatch, confirmNotOurs, confirmProbable, confirmProven } from '@/books/matching/confirm';
-import { learntCuts, setDayCut } from '@/books/matching/day-cuts';
 import { workingSheet } from '@/books/matching/sheet';
 import { saveStatementRule } from '@/books/matching/statement-rules';
 import { twinsOf } from '@/books/matching/twins';
-import { feeChecks } from '@/books/proof/fee-check';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { reverseReceipts } from '@/books/ledger/reverse';
@@ -15,43 +13,52 @@ import { plainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import { KITTIWAKE } from '../../../demo/kittiwake/books';
 import { bill, issue, payerNamed } from './bills';
-import { DESK_HEAD, statement, World } from './world';
+import { DESK_HEAD, statement, useWorld } from './world';
+import { payoutRow, receiptRow } from './written-rows';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
+const world = useWorld();
 
 const db = () => world.books.reader;
 const lineOf = (text: string) => world.id('statement_line', text);
 const sheetOf = async (text: string) => (await workingSheet(db(), await lineOf(text)))!;
 const undo = () => world.undoLast();
-const money = (cents: number) => (cents / 100).toFixed(2);
-const receipt = (id: string, at: string, gross: number, fee: number | '' = 0, payout = '') => `${id},receipt,${at},EUR,${money(gross)},${fee === '' ? '' : money(fee)},,,,,,,${payout},\n`; // prettier-ignore
-const payout = (id: string, day: string, net: number) => `${id},payout,${day}T23:50:00Z,EUR,-${money(net)},,-${money(net)},,,,,,,\n`; // prettier-ignore
 
 describe('what fits equally', () => {
   test('two payouts of one amount: both named, with day and days before', async () => {
-    await world.bringIn(receiptsImporter, DESK_HEAD + receipt('A', '2026-11-02T10:00:00Z', 5_000, 0, 'P-1001') + payout('P-1001', '2026-11-02', 5_000) + receipt('B', '2026-11-03T10:00:00Z', 5_000, 0, 'P-1002') + payout('P-1002', '2026-11-03', 5_000)); // prettier-ignore
+    await world.bringIn(
+      receiptsImporter,
+      DESK_HEAD +
+        receiptRow('A', '2026-11-02', 5_000, 0, 'P-1001') +
+        payoutRow('P-1001', '2026-11-02', 5_000) +
+        receiptRow('B', '2026-11-03', 5_000, 0, 'P-1002') +
+        payoutRow('P-1002', '2026-11-03', 5_000),
+    );
     await world.bringIn(statementImporter, statement(0, ['2026-11-05', 5_000, 'CARDS']));
     const line = await lineOf('CARDS');
     const [twin, ...none] = await twinsOf(db(), line, [{ kind: 'payout', id: await world.id('payout', 'P-1002') }]);
     expect(none).toEqual([]);
     expect([twin!.part.title, twin!.tells]).toEqual(['Payout P-1002', 'of 3 Nov, 2 working days before']);
-    expect(twin!.others.map(({ part, tells }) => [part.title, tells])).toEqual([['Payout P-1001', 'of 2 Nov, 3 working days before']]); // prettier-ignore
+    expect(twin!.others.map(({ part, tells }) => [part.title, tells])).toEqual([
+      ['Payout P-1001', 'of 2 Nov, 3 working days before'],
+    ]);
     expect(twin!.more).toBe(0);
   });
 
   test('invoices of one payer, receipts of one channel; not of another payer, nor of another amount', async () => {
     const [anna, ben] = [await payerNamed(world, 'Anna Berg'), await payerNamed(world, 'Ben Dahl')];
-    const [one, two] = [await issue(world, await bill(world, anna, [10_000])), await issue(world, await bill(world, anna, [10_000]))].map(({ invoice }) => invoice); // prettier-ignore
+    const [one, two] = [
+      await issue(world, await bill(world, anna, [10_000])),
+      await issue(world, await bill(world, anna, [10_000])),
+    ].map(({ invoice }) => invoice);
     await issue(world, await bill(world, ben, [10_000]));
     await issue(world, await bill(world, anna, [20_000]));
-    await world.bringIn(receiptsImporter, DESK_HEAD + receipt('R-1', '2026-11-02T10:00:00Z', 700) + receipt('R-2', '2026-11-03T10:00:00Z', 700) + receipt('R-3', '2026-11-03T10:00:00Z', 701)); // prettier-ignore
+    await world.bringIn(
+      receiptsImporter,
+      DESK_HEAD +
+        receiptRow('R-1', '2026-11-02', 700) +
+        receiptRow('R-2', '2026-11-03', 700) +
+        receiptRow('R-3', '2026-11-03', 701),
+    );
     await world.must(postReceipts, { filter: {} });
     await world.bringIn(statementImporter, statement(0, ['2026-11-16', 12_300, 'BERG']));
     const line = await lineOf('BERG');
@@ -60,30 +67,66 @@ describe('what fits equally', () => {
     const laid = await twinsOf(db(), line, [{ kind: 'receipt', id: await world.id('receipt', 'R-1') }]);
     expect(laid[0]!.others.map(({ part }) => part.title)).toEqual(['Receipt R-2']);
     // Both laid: nothing is left that could stand in the place of either.
-    expect(await twinsOf(db(), line, [{ kind: 'receipt', id: await world.id('receipt', 'R-1') }, { kind: 'receipt', id: await world.id('receipt', 'R-2') }])).toEqual([]); // prettier-ignore
+    expect(
+      await twinsOf(db(), line, [
+        { kind: 'receipt', id: await world.id('receipt', 'R-1') },
+        { kind: 'receipt', id: await world.id('receipt', 'R-2') },
+      ]),
+    ).toEqual([]);
   });
 });
 
 describe('a deposit that is not due yet', () => {
   test('is of a channel by its name, which is not known so far; once it is, it is explained', async () => {
     const name = KITTIWAKE.channels[0]!.name;
-    await world.bringIn(receiptsImporter, DESK_HEAD + receipt('A', '2026-11-02T10:00:00Z', 5_000, 0, 'P-1001') + payout('P-1001', '2026-11-02', 5_000)); // prettier-ignore
-    await world.bringIn(statementImporter, statement(0, ['2026-11-04', 5_000, `${name} P-1001`], ['2026-11-11', 7_000, `${name} SETTLEMENT`], ['2026-11-11', 7_100, 'SOMEBODY'])); // prettier-ignore
+    await world.bringIn(
+      receiptsImporter,
+      DESK_HEAD + receiptRow('A', '2026-11-02', 5_000, 0, 'P-1001') + payoutRow('P-1001', '2026-11-02', 5_000),
+    );
+    await world.bringIn(
+      statementImporter,
+      statement(
+        0,
+        ['2026-11-04', 5_000, `${name} P-1001`],
+        ['2026-11-11', 7_000, `${name} SETTLEMENT`],
+        ['2026-11-11', 7_100, 'SOMEBODY'],
+      ),
+    );
     const sheet = await sheetOf(`${name} SETTLEMENT`);
-    expect([sheet.certainty, sheet.because]).toEqual(['not-due', [`it is of ${name}, which is known up to 2 Nov: bring in what came after`]]); // prettier-ignore
+    expect([sheet.certainty, sheet.because]).toEqual([
+      'not-due',
+      [`it is of ${name}, which is known up to 2 Nov: bring in what came after`],
+    ]);
     expect((await sheetOf('SOMEBODY')).certainty).toBe('none');
-    expect(await certaintyGroups(db())).toMatchObject({ proven: { count: 1 }, none: { count: 1 }, 'not-due': { count: 1, amount: 7_000 } }); // prettier-ignore
+    expect(await certaintyGroups(db())).toMatchObject({
+      proven: { count: 1 },
+      none: { count: 1 },
+      'not-due': { count: 1, amount: 7_000 },
+    });
     const { rows } = await listLines(db(), { state: 'to-explain' }, null);
     expect(rows.map(({ certainty }) => certainty)).toEqual(['proven', 'none', 'not-due']);
-    await world.bringIn(receiptsImporter, DESK_HEAD + receipt('B', '2026-11-09T10:00:00Z', 7_000, 0, 'P-1002') + payout('P-1002', '2026-11-09', 7_000)); // prettier-ignore
+    await world.bringIn(
+      receiptsImporter,
+      DESK_HEAD + receiptRow('B', '2026-11-09', 7_000, 0, 'P-1002') + payoutRow('P-1002', '2026-11-09', 7_000),
+    );
     expect((await sheetOf(`${name} SETTLEMENT`)).certainty).toBe('proven');
   });
 
   test('by the wording of what was confirmed of it before', async () => {
-    await world.bringIn(receiptsImporter, DESK_HEAD + receipt('A', '2026-11-02T10:00:00Z', 5_000, 0, 'P-1001') + payout('P-1001', '2026-11-02', 5_000)); // prettier-ignore
-    await world.bringIn(statementImporter, statement(0, ['2026-11-04', 5_000, 'SETTLEMT 0007 P-1001'], ['2026-11-11', 7_000, 'SETTLEMT 0008'])); // prettier-ignore
+    await world.bringIn(
+      receiptsImporter,
+      DESK_HEAD + receiptRow('A', '2026-11-02', 5_000, 0, 'P-1001') + payoutRow('P-1001', '2026-11-02', 5_000),
+    );
+    await world.bringIn(
+      statementImporter,
+      statement(0, ['2026-11-04', 5_000, 'SETTLEMT 0007 P-1001'], ['2026-11-11', 7_000, 'SETTLEMT 0008']),
+    );
     expect((await sheetOf('SETTLEMT 0008')).certainty).toBe('none');
-    await world.must(confirmMatch, { line: await lineOf('SETTLEMT 0007 P-1001'), parts: [{ kind: 'payout', id: await world.id('payout', 'P-1001') }], restTo: null }); // prettier-ignore
+    await world.must(confirmMatch, {
+      line: await lineOf('SETTLEMT 0007 P-1001'),
+      parts: [{ kind: 'payout', id: await world.id('payout', 'P-1001') }],
+      restTo: null,
+    });
     // What is confirmed teaches its wording; whoever comes next is asked by it.
     await world.bringIn(statementImporter, statement(0, ['2026-11-12', 7_100, 'SETTLEMT 0009 P-1009']));
     expect((await sheetOf('SETTLEMT 0009 P-1009')).certainty).toBe('not-due');
@@ -93,18 +136,32 @@ describe('a deposit that is not due yet', () => {
 
 test('a rule does not take what its channel explains later, and says that it would count twice', async () => {
   const name = KITTIWAKE.channels[0]!.name;
-  await world.bringIn(receiptsImporter, DESK_HEAD + receipt('A', '2026-11-02T10:00:00Z', 5_000, 0, 'P-1001') + payout('P-1001', '2026-11-02', 5_000)); // prettier-ignore
-  const rule = { id: null, name: 'Cards', active: true, conditions: { texts: [{ how: 'words' as const, text: name }] }, result: { account: await world.account('4010'), dimensions: {}, taxCode: null, payer: null, byNumber: [] } }; // prettier-ignore
+  await world.bringIn(
+    receiptsImporter,
+    DESK_HEAD + receiptRow('A', '2026-11-02', 5_000, 0, 'P-1001') + payoutRow('P-1001', '2026-11-02', 5_000),
+  );
+  const rule = {
+    id: null,
+    name: 'Cards',
+    active: true,
+    conditions: { texts: [{ how: 'words' as const, text: name }] },
+    result: { account: await world.account('4010'), dimensions: {}, taxCode: null, payer: null, byNumber: [] },
+  };
   await world.must(saveStatementRule, rule);
   await world.bringIn(statementImporter, statement(0, ['2026-11-11', 7_000, `${name} SETTLEMENT`]));
   const sheet = await sheetOf(`${name} SETTLEMENT`);
   expect([sheet.certainty, sheet.parts]).toEqual(['not-due', []]);
-  expect(sheet.because[1]).toBe('rule “Cards” would book it as income; with the receipts of its channel it would count twice'); // prettier-ignore
+  expect(sheet.because[1]).toBe(
+    'rule “Cards” would book it as income; with the receipts of its channel it would count twice',
+  );
 });
 
 describe('a match whose payout changed meanwhile', () => {
   beforeEach(async () => {
-    await world.bringIn(receiptsImporter, DESK_HEAD + receipt('A', '2026-11-02T10:00:00Z', 5_000, 0, 'P-1001') + payout('P-1001', '2026-11-02', 5_000)); // prettier-ignore
+    await world.bringIn(
+      receiptsImporter,
+      DESK_HEAD + receiptRow('A', '2026-11-02', 5_000, 0, 'P-1001') + payoutRow('P-1001', '2026-11-02', 5_000),
+    );
     await world.must(postReceipts, { filter: {} });
     await world.bringIn(statementImporter, statement(0, ['2026-11-04', 5_000, 'CARDS P-1001']));
   });
@@ -113,7 +170,11 @@ describe('a match whose payout changed meanwhile', () => {
     const before = await sheetOf('CARDS P-1001');
     await world.must(reverseReceipts, { ids: [await world.id('receipt', 'A')] });
     expect((await sheetOf('CARDS P-1001')).parts[0]!.note).toBe('1 receipt, 1 of them not posted yet');
-    await world.must(confirmMatch, { line: before.line.id, parts: [{ kind: 'payout', id: before.parts[0]!.id }], restTo: null }); // prettier-ignore
+    await world.must(confirmMatch, {
+      line: before.line.id,
+      parts: [{ kind: 'payout', id: before.parts[0]!.id }],
+      restTo: null,
+    });
     expect((await world.balances())['1200']).toBe(-5_000);
     await world.must(postReceipts, { filter: {} });
     expect((await world.balances())['1200']).toBeUndefined();
@@ -126,13 +187,22 @@ describe('a match whose payout changed meanwhile', () => {
     // What was ever posted stays in the books; so the payout cannot go from under its match.
     expect(asked).toMatchObject({ ok: false, refusal: { code: 'import-rested-on' } });
     const gone = { line: before.line.id, parts: [{ kind: 'payout' as const, id: 999 }], restTo: null };
-    expect(await world.run(confirmMatch, gone)).toMatchObject({ ok: false, refusal: { code: 'not-found', what: 'payout' } }); // prettier-ignore
+    expect(await world.run(confirmMatch, gone)).toMatchObject({
+      ok: false,
+      refusal: { code: 'not-found', what: 'payout' },
+    });
   });
 });
 
 describe('lines that a rule books, together', () => {
   const byRule = (name: string, text: string, account: AccountId) =>
-    world.must(saveStatementRule, { id: null, name, active: true, conditions: { texts: [{ how: 'words', text }] }, result: { account, dimensions: {}, taxCode: null, payer: null, byNumber: [] } }); // prettier-ignore
+    world.must(saveStatementRule, {
+      id: null,
+      name,
+      active: true,
+      conditions: { texts: [{ how: 'words', text }] },
+      result: { account, dimensions: {}, taxCode: null, payer: null, byNumber: [] },
+    });
 
   test.each([
     ['not-ours', '6010', 'Workshop rent', confirmNotOurs, '2 lines not ours'],
@@ -142,7 +212,10 @@ describe('lines that a rule books, together', () => {
     async (certainty, code, name, confirm, words) => {
       const account = await world.account(code);
       await byRule('Hall', 'hall', account);
-      await world.bringIn(statementImporter, statement(0, ['2026-11-02', -85_000, 'HALL A'], ['2026-11-03', -700, 'HALL B'], ['2026-11-04', -5, 'OTHER'])); // prettier-ignore
+      await world.bringIn(
+        statementImporter,
+        statement(0, ['2026-11-02', -85_000, 'HALL A'], ['2026-11-03', -700, 'HALL B'], ['2026-11-04', -5, 'OTHER']),
+      );
       const lines = await laidLines(db(), certainty, 10);
       expect(lines.map(({ text, laid, because }) => [text, laid, because])).toEqual([
         ['HALL B', `Booked to ${name}`, ['statement rule “Hall”']],
@@ -154,7 +227,15 @@ describe('lines that a rule books, together', () => {
       expect(await world.refusal(confirmProven, { lines: ids })).toBe('not-proven');
       // What is searched for is counted and summed by itself.
       const nothing = { count: 0, amount: 0 };
-      expect(await certaintyGroups(db(), 'hall b')).toMatchObject({ proven: nothing, probable: nothing, open: nothing, none: nothing, 'not-due': nothing, 'not-ours': nothing, [certainty]: { count: 1, amount: -700 } }); // prettier-ignore
+      expect(await certaintyGroups(db(), 'hall b')).toMatchObject({
+        proven: nothing,
+        probable: nothing,
+        open: nothing,
+        none: nothing,
+        'not-due': nothing,
+        'not-ours': nothing,
+        [certainty]: { count: 1, amount: -700 },
+      });
       expect(await world.must(confirm, { lines: ids })).toEqual({ confirmed: 2, amount: -85_700 });
       expect(await world.lastChange()).toContain(words);
       expect(await world.refusal(confirm, { lines: ids })).toBe('not-proven');
@@ -181,41 +262,5 @@ describe('lines that a rule books, together', () => {
       ['1 statement line needs a decision', -5],
       ['60 statement lines by your rules wait to be booked', -7770],
     ]);
-  });
-});
-
-describe('what a channel’s days and fees teach', () => {
-  test('its day is cut where its payouts end; taken over, and given back', async () => {
-    const rows = Array.from({ length: 8 }, (_, n) => {
-      const day = `2026-10-${String(10 + n).padStart(2, '0')}`;
-      return receipt(`E-${n}`, `${day}T20:55:00Z`, 1_000, 0, `P-${2000 + n}`) + receipt(`L-${n}`, `${day}T21:05:00Z`, 1_000, 0, `P-${2001 + n}`) + payout(`P-${2000 + n}`, day, n === 0 ? 1_000 : 2_000); // prettier-ignore
-    });
-    await world.bringIn(receiptsImporter, DESK_HEAD + rows.join(''));
-    // 21:00 in UTC is 22:00 by the clocks of Dublin's summer.
-    const [cut] = await learntCuts(db());
-    expect(cut).toMatchObject({ set: 0, learnt: { minute: 22 * 60, fit: 7, of: 7, asSet: 0 } });
-    await world.must(setDayCut, { channel: cut!.channel, minute: 1320 });
-    expect((await learntCuts(db()))[0]).toMatchObject({ set: 1320, learnt: { minute: 1320 } });
-    await undo();
-    expect((await learntCuts(db()))[0]!.set).toBe(0);
-    expect(await world.refusal(setDayCut, { channel: 99, minute: 0 })).toBe('not-found');
-  });
-
-  test('since when it charges otherwise is not told by a single one long before', async () => {
-    const at = (day: string) => `2026-${day}T10:00:00Z`;
-    const agreed = (gross: number) => Math.round(gross * 0.019) + 25;
-    const rows = [
-      receipt('STRAY', at('06-01'), 9_900, 1),
-      ...Array.from({ length: 9 }, (_, n) => receipt(`A-${n}`, at(`07-0${n + 1}`), 1_000 * (n + 1), agreed(1_000 * (n + 1)))), // prettier-ignore
-      ...Array.from({ length: 9 }, (_, n) => receipt(`B-${n}`, at(`10-0${n + 1}`), 1_000 * (n + 1), agreed(1_000 * (n + 1)) + 10)), // prettier-ignore
-    ];
-    await world.bringIn(receiptsImporter, DESK_HEAD + rows.join(''));
-    expect(await feeChecks(db())).toMatchObject([{ otherwise: 10, since: '2026-10-01', before: 1, learnt: { schedule: { fixed: 35 } } }]); // prettier-ignore
-  });
-
-  test('a payout that tells its fee in total only is held against the schedule', async () => {
-    await world.bringIn(receiptsImporter, DESK_HEAD + receipt('A', '2026-11-02T10:00:00Z', 10_000, '', 'P-1001') + payout('P-1001', '2026-11-02', 9_775) + receipt('B', '2026-11-03T10:00:00Z', 10_000, '', 'P-1002') + payout('P-1002', '2026-11-03', 9_785)); // prettier-ignore
-    // Agreed are 1.9 % and 0.25, so 2.15 of 100.00: one took 2.25.
-    expect(await feeChecks(db())).toMatchObject([{ charged: 0, payouts: { count: 1, difference: 10 } }]);
   });
 });

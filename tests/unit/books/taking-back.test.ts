@@ -11,16 +11,9 @@ import { postReceipts } from '@/books/receipts/post';
 import { takeChange } from '@/books/receipts/take-change';
 import { plainDate } from '@/core/calendar';
 import { TILL_PROFILE } from './channel-fixtures';
-import { DESK_HEAD, FIGURE_A, World } from './world';
+import { DESK_HEAD, FIGURE_A, useWorld } from './world';
 
-let world: World;
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
+const world = useWorld();
 
 const undo = (command?: string) => world.undoLast(command);
 const row = (gross: string, fee: string, net: string, more = ',,,,parts,rope,,') =>

@@ -7,16 +7,16 @@ import { postReceipts } from '@/books/receipts/post';
 import { takeChange } from '@/books/receipts/take-change';
 import { plainDate } from '@/core/calendar';
 import { addItem, TILL_DAYS, TILL_DAYS_HEAD, TILL_FIGURE_D, tillSettings } from './channel-fixtures';
-import { money } from './small-books';
-import { World } from './world';
+import { money } from './written-rows';
+import { useWorld } from './world';
 
 /** A till's day that the till tells otherwise later: its lines and tenders are exchanged whole. */
-let world: World;
+const world = useWorld();
 let channel: number;
 let importer: ReturnType<typeof receiptsFrom>;
 
 async function open(): Promise<void> {
-  world = await World.open();
+  await world.begin();
   await addItem(world, { code: 'tea', name: 'Tea', income: '4040', taxCode: 2 });
   await addItem(world, { code: 'cake', name: 'Cake', income: '4010', taxCode: 2 });
   const settings = await tillSettings(world, {
@@ -26,10 +26,6 @@ async function open(): Promise<void> {
   importer = receiptsFrom({ channel, profile: { fingerprint: 'days', settings: TILL_DAYS } });
 }
 beforeEach(open);
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
 
 const DAY = 'day TEA 2026-11-14';
 /** The day of figure D with a cake that was rung up late, and paid by card. */
@@ -120,11 +116,9 @@ test('whatever the till says later, taken over it is what a first reading of tha
         expect(await world.bringIn(importer, text)).toMatchObject({ refused: 0 });
         if (posted) await world.must(postReceipts, { filter: {} });
       };
-      await world.close();
       await open();
       await read(file(later));
       const [once, balances] = [await shape(), await world.balances()];
-      await world.close();
       await open();
       await read(file(first));
       const [before, was] = [await shape(), await world.balances()];

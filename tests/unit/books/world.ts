@@ -16,28 +16,46 @@ const NOW = new Date('2026-11-16T09:00:00Z');
 
 /** Books in a folder of their own, driven through the same commands as the pages. */
 export class World {
-  private constructor(
-    readonly folder: string,
-    readonly books: BooksFile,
-  ) {}
+  private opened: { readonly folder: string; readonly books: BooksFile } | null = null;
 
   static async open(change: Partial<BooksInput> = {}): Promise<World> {
-    const folder = mkdtempSync(join(tmpdir(), 'nest-egg-'));
-    const world = new World(folder, new BooksFile(join(folder, 'books.sqlite')));
-    await world.must(createBooks, { ...KITTIWAKE, ...change });
+    const world = new World();
+    await world.begin(change);
     return world;
   }
 
-  /** A copy of books that are there and that nobody has open. */
-  static copyOf(path: string): World {
+  /** New books in place of any that were, as Kittiwake’s are made but for what is said. */
+  async begin(change: Partial<BooksInput> = {}): Promise<void> {
+    if (this.opened) await this.close();
+    this.folderWith();
+    await this.must(createBooks, { ...KITTIWAKE, ...change });
+  }
+
+  /** A copy of books that are there and that nobody has open, in place of any that were. */
+  async beginCopyOf(path: string): Promise<void> {
+    if (this.opened) await this.close();
+    this.folderWith((file) => copyFileSync(path, file));
+  }
+
+  private folderWith(prepare: (file: string) => void = () => undefined): void {
     const folder = mkdtempSync(join(tmpdir(), 'nest-egg-'));
-    copyFileSync(path, join(folder, 'books.sqlite'));
-    return new World(folder, new BooksFile(join(folder, 'books.sqlite')));
+    const file = join(folder, 'books.sqlite');
+    prepare(file);
+    this.opened = { folder, books: new BooksFile(file) };
+  }
+
+  get books(): BooksFile {
+    return this.opened!.books;
+  }
+
+  get folder(): string {
+    return this.opened!.folder;
   }
 
   async close(): Promise<void> {
     await this.books.close();
     rmSync(this.folder, { recursive: true });
+    this.opened = null;
   }
 
   run<I, T>(command: Command<I, T>, input: NoInfer<I>, dryRun = false): Promise<Result<T>> {
@@ -56,12 +74,17 @@ export class World {
     return result.refusal.code;
   }
 
-  /** Takes the last change back, or the last one by a command, as the page's Undo does. */
-  async undoLast(command?: string): Promise<void> {
+  /** The audit row of the last change, or of the last one by a command. */
+  async lastAudit(command?: string): Promise<number> {
     const { rows } = await sql<{ id: number }>`
       SELECT max(id) AS id FROM audit WHERE command = coalesce(${command ?? null}, command)
     `.execute(this.books.reader);
-    await this.must(undoChange, { audit: rows[0]!.id });
+    return rows[0]!.id;
+  }
+
+  /** Takes the last change back, or the last one by a command, as the page’s Undo does. */
+  async undoLast(command?: string): Promise<void> {
+    await this.must(undoChange, { audit: await this.lastAudit(command) });
   }
 
   /** What the last change says it did. */
@@ -161,6 +184,17 @@ export class World {
       await sql`SELECT journal_id FROM journal_line WHERE journal_id NOT IN (SELECT id FROM journal)`.execute(db);
     expect(orphans.rows).toEqual([]);
   }
+}
+
+/** Books that are new for each test of a file, and sound after it. */
+export function useWorld(change: Partial<BooksInput> = {}): World {
+  const world = new World();
+  beforeEach(() => world.begin(change));
+  afterEach(async () => {
+    await world.expectSound();
+    await world.close();
+  });
+  return world;
 }
 
 export const DESK_HEAD = 'Id,Type,Time,Currency,Gross,Fee,Net,Payer,Email,Document,Item,Note,Payout,Refund of\n';

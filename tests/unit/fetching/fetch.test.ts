@@ -278,8 +278,7 @@ describe('events', () => {
 });
 
 describe('connections', () => {
-  const newest = async () =>
-    (await world.books.reader.selectFrom('audit').select('id').orderBy('id', 'desc').executeTakeFirstOrThrow()).id;
+  const newest = () => world.lastAudit();
 
   test('one a channel; a timing can be undone, and so can connecting', async () => {
     const again = { channel: 1, account: null, address: 'https://desk.example/api', secret: 'x' };

@@ -4,19 +4,17 @@ import { nextRun } from '@/books/fetching/schedule';
 import { BY_HAND, scheduleWords, type Schedule } from '@/books/fetching/schedule-input';
 import { turnDay } from '@/books/setup/turn-day';
 import { plainDate } from '@/core/calendar';
-import { World } from '../books/world';
+import { useWorld } from '../books/world';
 
 const NOW = new Date('2026-11-16T09:00:00Z');
 const DAILY: Schedule = { ...BY_HAND, every: 'day' };
 
-let world: World;
+const world = useWorld();
 let desk: number;
 beforeEach(async () => {
-  world = await World.open();
   const to = { channel: 1, account: null, address: '/standins/kittiwake/desk', secret: 'key' };
   desk = (await world.must(connect, to)).connection;
 });
-afterEach(() => world.close());
 
 describe('when it is fetched', () => {
   const at = (of: Partial<Schedule>, after: string) =>

@@ -15,17 +15,16 @@ import { plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
 import type { WireCheckout } from '@/formats/movements/wire';
 import { bill, earlyTerms, issue, payerNamed } from '../books/bills';
-import { DESK_HEAD, World } from '../books/world';
+import { DESK_HEAD, useWorld } from '../books/world';
 
 const NOW = new Date('2026-11-16T12:00:00Z');
-let world: World;
+const world = useWorld();
 let invoice: number;
 let number: string;
 let token: string;
 let asked: WireCheckout[];
 
 beforeEach(async () => {
-  world = await World.open();
   asked = [];
   const terms = await earlyTerms(world);
   const payer = await payerNamed(world);
@@ -35,10 +34,6 @@ beforeEach(async () => {
     () => true,
   );
   await world.must(connect, { channel: 1, account: null, address: '/standins/kittiwake/desk', secret: 'key' });
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
 });
 
 const page = async (now = NOW) => (await payPage(world.books.reader, token, now))!;

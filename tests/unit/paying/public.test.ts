@@ -19,20 +19,12 @@ import { plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
 import fc from 'fast-check';
 import { payerNamed } from '../books/bills';
-import { DESK_HEAD, World } from '../books/world';
+import { DESK_HEAD, useWorld } from '../books/world';
 
-let world: World;
+const world = useWorld();
 let token: string;
 const REQUEST = '00000000-0000-4000-8000-000000000001';
 const another = (n: number) => REQUEST.replace(/1$/, String(n));
-
-beforeEach(async () => {
-  world = await World.open();
-});
-afterEach(async () => {
-  await world.expectSound();
-  await world.close();
-});
 
 describe('giving', () => {
   beforeEach(async () => {
