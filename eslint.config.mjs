@@ -61,6 +61,8 @@ export default ts.config(
       '@typescript-eslint/no-non-null-assertion': 'off',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       '@typescript-eslint/no-invalid-void-type': 'off',
+      // The formatter lays out every line; one that reads badly then is said otherwise.
+      'no-warning-comments': ['error', { terms: ['prettier-ignore'], location: 'anywhere' }],
       'max-lines': ['error', { max: 300, skipBlankLines: true, skipComments: true }],
     },
   },

@@ -1,19 +1,12 @@
 import { csvLine } from '@/formats/csv';
-import { camt053 } from '@/standins/bank/camt053-writer';
+import { DESK_COLUMNS, INVOICE_COLUMNS } from '../lib/columns';
+import { CUTS, statementFiles, within, type Cut } from '../lib/cuts';
 import { DRIFTLINE } from './books';
 import { atMillionths, taxIn, type Driftline, type Movement } from './scenario';
 
 const IBAN = DRIFTLINE.bankAccounts[0]!.iban.replace(/ /g, '');
 const OPENING = DRIFTLINE.opening.balances[0]!.amount;
 
-/** Where files begin and end: history in one, the current month as far as it has come in another. */
-export const CUTS = [
-  { name: '2026-09-to-10', from: '2026-09-01', to: '2026-10-31' },
-  { name: '2026-11', from: '2026-11-01', to: '2026-11-15' },
-] as const;
-type Cut = (typeof CUTS)[number];
-
-const within = (day: string, { from, to }: Cut) => day >= from && day <= to;
 const money = (cents: number) => (cents / 100).toFixed(2);
 const dotted = (day: string) => day.split('-').reverse().join('.');
 
@@ -55,22 +48,6 @@ function debitList({ movements }: Driftline, cut: Cut): string {
 
 /** The card fall-back's export, in this program's own columns. */
 function cardList({ movements }: Driftline, cut: Cut): string {
-  const head = [
-    'Id',
-    'Type',
-    'Time',
-    'Currency',
-    'Gross',
-    'Fee',
-    'Net',
-    'Payer',
-    'Email',
-    'Document',
-    'Item',
-    'Note',
-    'Payout',
-    'Refund of',
-  ];
   const rows = movements
     .filter((one) => one.channel === 'card' && within(one.day, cut))
     .map((one) => [
@@ -89,7 +66,7 @@ function cardList({ movements }: Driftline, cut: Cut): string {
       one.payout,
       one.takesBack,
     ]);
-  return [head, ...rows].map(csvLine).join('');
+  return [DESK_COLUMNS, ...rows].map(csvLine).join('');
 }
 
 /** The wallet's export: money in and money out in columns of their own, in pounds. */
@@ -117,19 +94,6 @@ function walletList({ movements }: Driftline, cut: Cut): string {
 }
 
 function invoiceList({ invoices }: Driftline, cut: Cut): string {
-  const head = [
-    'Number',
-    'Payer',
-    'Email',
-    'Issued',
-    'Due',
-    'Currency',
-    'Item',
-    'Description',
-    'Net',
-    'Tax code',
-    'Tax',
-  ];
   const rows = invoices
     .filter(({ issued }) => within(issued, cut))
     .map(({ number, member, issued, net, tax }) => [
@@ -145,27 +109,7 @@ function invoiceList({ invoices }: Driftline, cut: Cut): string {
       'S23',
       money(tax),
     ]);
-  return [head, ...rows].map(csvLine).join('');
-}
-
-function statements({ lines }: Driftline): [string, string][] {
-  let opening: number = OPENING;
-  return CUTS.map((cut) => {
-    const own = lines.filter((line) => within(line.date, cut));
-    const text = [
-      ...camt053({
-        id: `DB-${cut.name}`,
-        iban: IBAN,
-        currency: 'EUR',
-        opening,
-        from: cut.from,
-        to: cut.to,
-        lines: own,
-      }),
-    ].join('');
-    opening += own.reduce((sum, line) => sum + line.amount, 0);
-    return [`statement-${cut.name}.xml`, text];
-  });
+  return [INVOICE_COLUMNS, ...rows].map(csvLine).join('');
 }
 
 const sumOf = <T>(list: readonly T[], of: (one: T) => number) => list.reduce((sum, one) => sum + of(one), 0);
@@ -235,7 +179,7 @@ export function driftlineFiles(scenario: Driftline): [string, string][] {
       'rates.txt',
       scenario.rates.map(({ day, millionths }) => `${day} GBP ${(millionths / 1_000_000).toFixed(4)}\n`).join(''),
     ],
-    ...statements(scenario),
+    ...statementFiles(scenario.lines, { prefix: 'DB', iban: IBAN, opening: OPENING }),
     ['truth.json', `${JSON.stringify(truth(scenario), null, 2)}\n`],
   ];
 }

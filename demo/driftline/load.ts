@@ -17,7 +17,7 @@ import { plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
 import { DemoLoader, inFreshBooks } from '../loader';
 import { DRIFTLINE } from './books';
-import { CUTS } from './files';
+import { CUTS } from '../lib/cuts';
 
 export const DRIFTLINE_FILES = join(__dirname, 'files');
 const POSTED_THROUGH = plainDate('2026-11-08');

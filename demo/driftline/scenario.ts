@@ -1,6 +1,7 @@
 import { Chance } from '@/standins/chance';
 import { dayAfter, isWorking, percentOf, workingDaysLater } from '../kittiwake/builder';
 import { FIRST_NAMES, LAST_NAMES, membersOf, type Member } from './members';
+import type { BankLine } from '../lib/cuts';
 
 /** Amounts in minor units throughout; the arithmetic is the scenario's own, so that it can check the product's. */
 export interface Invoice {
@@ -27,14 +28,6 @@ export interface Movement {
   readonly note: string;
   payout: string;
   readonly takesBack: string;
-}
-
-export interface BankLine {
-  readonly date: string;
-  readonly amount: number;
-  readonly text: string;
-  readonly party: string;
-  readonly reference: string;
 }
 
 export interface Driftline {

@@ -1,5 +1,6 @@
 import { writeAmount, type Minor } from '@/core/money';
 import { csvLine } from '@/formats/csv';
+import { INVOICE_COLUMNS } from '../lib/columns';
 import { camt053 } from '@/standins/bank/camt053-writer';
 import { KITTIWAKE } from './books';
 import type { Scenario, ScenarioInvoice, ScenarioLine, ScenarioMovement } from './builder';
@@ -26,20 +27,7 @@ export function invoicesCsv(invoices: readonly ScenarioInvoice[]): string {
       ]),
     ),
   );
-  const head = [
-    'Number',
-    'Payer',
-    'Email',
-    'Issued',
-    'Due',
-    'Currency',
-    'Item',
-    'Description',
-    'Net',
-    'Tax code',
-    'Tax',
-  ];
-  return csvLine(head) + rows.join('');
+  return csvLine(INVOICE_COLUMNS) + rows.join('');
 }
 
 /** The export as the card desk would have written it at the end of `through`: later payouts are not known yet. */

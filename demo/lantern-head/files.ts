@@ -1,17 +1,11 @@
-import { camt053 } from '@/standins/bank/camt053-writer';
+import { DESK_COLUMNS } from '../lib/columns';
+import { CUTS, statementFiles, within, type Cut } from '../lib/cuts';
 import { LANTERN_HEAD } from './books';
-import type { BankLine, LanternHead } from './scenario';
+import type { LanternHead } from './scenario';
 
 const IBAN = LANTERN_HEAD.bankAccounts[0]!.iban.replace(/ /g, '');
 const OPENING = LANTERN_HEAD.opening.balances[0]!.amount;
 
-/** Where files begin and end: history in one, the current month as far as it has come in another. */
-const CUTS = [
-  { name: '2026-09-to-10', from: '2026-09-01', to: '2026-10-31' },
-  { name: '2026-11', from: '2026-11-01', to: '2026-11-15' },
-] as const;
-
-const within = (day: string, { from, to }: (typeof CUTS)[number]) => day >= from && day <= to;
 const dmy = (day: string) => day.split('-').reverse().join('/');
 const euro = (cents: number) => (cents / 100).toFixed(2);
 const comma = (cents: number) => {
@@ -20,7 +14,7 @@ const comma = (cents: number) => {
 };
 
 /** The giving page's sheet: a title above, days before months, decimal commas, the batch as a row of its own. */
-function givingSheet({ gifts, batches }: LanternHead, cut: (typeof CUTS)[number]): string {
+function givingSheet({ gifts, batches }: LanternHead, cut: Cut): string {
   const rows = [
     ...gifts
       .filter((gift) => within(gift.day, cut))
@@ -44,7 +38,7 @@ function givingSheet({ gifts, batches }: LanternHead, cut: (typeof CUTS)[number]
 }
 
 /** The till's export: a JSON list of sales and settlements. */
-function tillList({ sales, settlements }: LanternHead, cut: (typeof CUTS)[number]): string {
+function tillList({ sales, settlements }: LanternHead, cut: Cut): string {
   const rows = [
     ...sales
       .filter((sale) => within(sale.day, cut))
@@ -76,7 +70,7 @@ function tillList({ sales, settlements }: LanternHead, cut: (typeof CUTS)[number
 }
 
 /** The book that lies by the letter box, as a sheet: cheques and envelopes, each with its fund. */
-function postBook({ posted }: LanternHead, cut: (typeof CUTS)[number]): string {
+function postBook({ posted }: LanternHead, cut: Cut): string {
   const rows = posted
     .filter((gift) => within(gift.day, cut))
     .map((gift) => [gift.id, gift.day, gift.donor, gift.fund, gift.method, euro(gift.amount), 'Letter box'].join('|'));
@@ -84,7 +78,7 @@ function postBook({ posted }: LanternHead, cut: (typeof CUTS)[number]): string {
 }
 
 /** Bookings for the open day and their payouts, in this program's own columns. */
-function bookings({ tickets, ticketPayouts }: LanternHead, cut: (typeof CUTS)[number]): string {
+function bookings({ tickets, ticketPayouts }: LanternHead, cut: Cut): string {
   const rows = [
     ...tickets
       .filter(({ time }) => within(time.slice(0, 10), cut))
@@ -123,43 +117,7 @@ function bookings({ tickets, ticketPayouts }: LanternHead, cut: (typeof CUTS)[nu
         '',
       ]),
   ].sort((a, b) => a[2]!.localeCompare(b[2]!) || a[0]!.localeCompare(b[0]!));
-  const head = [
-    'Id',
-    'Type',
-    'Time',
-    'Currency',
-    'Gross',
-    'Fee',
-    'Net',
-    'Payer',
-    'Email',
-    'Document',
-    'Item',
-    'Note',
-    'Payout',
-    'Refund of',
-  ];
-  return `${[head, ...rows].map((row) => row.join(',')).join('\n')}\n`;
-}
-
-function statements(lines: readonly BankLine[]): [string, string][] {
-  let opening: number = OPENING;
-  return CUTS.map((cut) => {
-    const own = lines.filter((line) => within(line.date, cut));
-    const text = [
-      ...camt053({
-        id: `LH-${cut.name}`,
-        iban: IBAN,
-        currency: 'EUR',
-        opening,
-        from: cut.from,
-        to: cut.to,
-        lines: own,
-      }),
-    ].join('');
-    opening += own.reduce((sum, line) => sum + line.amount, 0);
-    return [`statement-${cut.name}.xml`, text];
-  });
+  return `${[DESK_COLUMNS, ...rows].map((row) => row.join(',')).join('\n')}\n`;
 }
 
 /** The bank's table of the account in reserve: what is put by, with the balance after it. */
@@ -246,7 +204,7 @@ export function lanternHeadFiles(scenario: LanternHead): [string, string][] {
       [`post-${cut.name}.csv`, postBook(scenario, cut)],
     ]),
     ['tickets-2026-09-to-10.csv', bookings(scenario, CUTS[0])],
-    ...statements(scenario.lines),
+    ...statementFiles(scenario.lines, { prefix: 'LH', iban: IBAN, opening: OPENING }),
     ['reserve-2026-11.csv', reserveTable(scenario)],
     ['truth.json', `${JSON.stringify(truth(scenario), null, 2)}\n`],
   ];

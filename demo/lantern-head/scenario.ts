@@ -2,6 +2,7 @@ import { dayAfter, isWorking, PAYERS, percentOf, weekday, workingDaysLater } fro
 import { Chance } from '@/standins/chance';
 import { FUNDS, LANTERN_HEAD } from './books';
 import { postAndTickets, type PostAndTickets } from './post-and-tickets';
+import type { BankLine } from '../lib/cuts';
 
 /** Amounts in cents throughout; the arithmetic is the scenario's own, so that it can check the product's. */
 export interface Gift {
@@ -31,14 +32,6 @@ export interface Batch {
   readonly day: string;
   readonly gross: number;
   readonly net: number;
-}
-
-export interface BankLine {
-  readonly date: string;
-  readonly amount: number;
-  readonly text: string;
-  readonly party: string;
-  readonly reference: string;
 }
 
 export interface LanternHead extends PostAndTickets {

@@ -2,6 +2,7 @@ import { csvLine } from '@/formats/csv';
 import { writeAmount, type Minor } from '@/core/money';
 import { camt053 } from '@/standins/bank/camt053-writer';
 import { Chance } from '@/standins/chance';
+import { DESK_COLUMNS } from './columns';
 
 const money = (cents: number) => writeAmount(cents as Minor, 'EUR');
 const dayOf = (n: number) => new Date(Date.UTC(2026, 0, 5) + n * 86_400_000).toISOString().slice(0, 10);
@@ -24,24 +25,7 @@ export function largeWorld(receipts: number, lines: number, seed: number): Large
   const invoices: string[] = [
     csvLine(['Number', 'Payer', 'Email', 'Issued', 'Due', 'Currency', 'Item', 'Net', 'Tax code']),
   ];
-  const desk: string[] = [
-    csvLine([
-      'Id',
-      'Type',
-      'Time',
-      'Currency',
-      'Gross',
-      'Fee',
-      'Net',
-      'Payer',
-      'Email',
-      'Document',
-      'Item',
-      'Note',
-      'Payout',
-      'Refund of',
-    ]),
-  ];
+  const desk: string[] = [csvLine(DESK_COLUMNS)];
   const landed: { date: string; amount: number; text: string; party: string; reference: string }[] = [];
   const days = 300;
   let net = 0;
