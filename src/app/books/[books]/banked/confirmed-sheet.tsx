@@ -6,6 +6,7 @@ import Button from 'react-bootstrap/Button';
 import type { ConfirmedSheet } from '@/books/matching/confirmed';
 import type { Sheet } from '@/books/matching/sheet';
 import type { TakenApart } from '@/books/matching/take-apart';
+import { formatDate, plainDate } from '@/core/calendar';
 import { useBooks, useMoney } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { useKey } from '@/ui/keys/keys';
@@ -51,6 +52,8 @@ export function ConfirmedSheetView({ sheet, confirmed }: { sheet: Sheet; confirm
   };
   useKey('x', 'take the match apart', () => void ask());
   const { rest, restAccount } = confirmed;
+  const byRule = sheet.parts.some(({ detail }) => detail?.rule);
+  const byHand = confirmed.certainty === 'by-hand' && !byRule;
   return (
     <article className="panel" aria-label="Confirmed sheet">
       <SheetHead line={sheet.line} />
@@ -68,8 +71,8 @@ export function ConfirmedSheetView({ sheet, confirmed }: { sheet: Sheet; confirm
         />
       ) : null}
       <section>
-        <Mark kind="matched">Matched</Mark> by {confirmed.actor}, {confirmed.at.slice(0, 10)}
-        {confirmed.certainty === 'by-hand' ? ', put together by hand' : ''}
+        <Mark kind="matched">Matched</Mark> by {confirmed.actor}, {formatDate(plainDate(confirmed.at.slice(0, 10)))}
+        {byHand ? ', put together by hand' : ''}
         {confirmed.because.length > 0 ? <div className="soft small">{confirmed.because.join('; ')}</div> : null}
       </section>
       <section aria-label="Entry it wrote">

@@ -59,12 +59,14 @@ export function CountsTwice({ line, doubled, booked }: Props) {
           The deposit is {booked.charAt(0).toLowerCase() + booked.slice(1)}, so the same money stands in the books here
           and there.
         </p>
-        <Button variant="primary" size="sm" onClick={() => void previewMendDoubled(id, line).then(setShown)}>
-          Count it once…
-        </Button>{' '}
-        <Button variant="plain" size="sm" onClick={() => void denyDoubledNow(id, line).then(told)}>
-          It is other money
-        </Button>
+        <div className="d-flex gap-2">
+          <Button variant="primary" size="sm" onClick={() => void previewMendDoubled(id, line).then(setShown)}>
+            Count it once…
+          </Button>
+          <Button variant="plain" size="sm" onClick={() => void denyDoubledNow(id, line).then(told)}>
+            It is other money
+          </Button>
+        </div>
       </div>
       <AskFirst
         id="twice-title"
