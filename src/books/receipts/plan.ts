@@ -2,6 +2,7 @@ import { movementWord, receiptEntry, settling, type ReceiptPurpose } from '@/cor
 import { sql } from 'kysely';
 import type { PlainDate } from '@/core/calendar';
 import type { AccountId, Entry, Tender } from '@/core/ledger';
+import type { Decision } from '@/core/map';
 import { add, minor, subtract, sum, ZERO, type Minor } from '@/core/money';
 import { Rates } from '../currencies/rates';
 import type { Refusal } from '../command';
@@ -159,7 +160,7 @@ export class ReceiptPlanner {
     const { money, foreign } = converted;
     const decision = this.map.decide(receipt);
     const tenders = receipt.tenders ? tendersOf(this.map, receipt, converted, channel) : undefined;
-    const purpose = this.purposeOf(receipt, converted, known, tenders);
+    const purpose = this.purposeOf(receipt, converted, known, decision, tenders);
     if ('refusal' in purpose) return purpose;
     const lacking = this.lacking(receipt, purpose, channel);
     if (lacking) return { refusal: lacking };
@@ -228,11 +229,11 @@ export class ReceiptPlanner {
     receipt: LoadedReceipt,
     { money, toBase }: Converted,
     { originals, early }: Known,
+    decision: Decision,
     tenders: readonly Tender[] | undefined,
   ): ReceiptPurpose | Refused {
     const of = receipt.document || receipt.refund_of;
     if (receipt.kind === 'refund') {
-      const decision = this.map.decide(receipt);
       const tax = this.map.taxOf(decision);
       const fallback = tax === null ? [] : [{ ...tax, weight: 1 as Minor }];
       const taxed = originals.taxed.get(receipt.id) ?? fallback;
@@ -259,7 +260,7 @@ export class ReceiptPlanner {
         open === null ? undefined : early.get(receipt.invoice_id!)?.taken(money.gross, open, receipt.book_date);
       return { kind: 'invoice', document: receipt.document, open, ...(allowed && { early: allowed }) };
     }
-    const lines = saleLines(this.map, receipt, subtract(money.gross, money.tip), toBase);
+    const lines = saleLines(this.map, receipt, decision, subtract(money.gross, money.tip), toBase);
     return 'refusal' in lines ? lines : { kind: 'sale', lines: lines.sold, ...(tenders && { tenders }) };
   }
 }

@@ -31,18 +31,23 @@ function partOf(text: string, name: string): string {
 
 /** Subfields after question marks: ?20 to ?29 and ?60 to ?63 are the text, ?32 and ?33 the other party. */
 function subfields(value: string): Information {
-  const sub = new Map<string, string[]>();
+  const kinds: string[] = [];
+  const texts: string[] = [];
+  const more: string[] = [];
+  const parties: string[] = [];
   for (const [, code, text] of value.replace(/\n/g, '').matchAll(/\?(\d{2})([^?]*)/g)) {
-    sub.set(code!, [...(sub.get(code!) ?? []), text!]);
+    const no = Number(code);
+    if (no === 0) kinds.push(text!);
+    else if (no >= 20 && no <= 29) texts.push(text!);
+    else if (no >= 60 && no <= 63) more.push(text!);
+    else if (no === 32 || no === 33) parties.push(text!);
   }
-  const of = (from: number, to: number) =>
-    [...sub].filter(([code]) => Number(code) >= from && Number(code) <= to).flatMap(([, texts]) => texts);
-  const said = joined([...of(20, 29), ...of(60, 63)], SUBFIELD_FULL);
-  const kind = joined(of(0, 0), SUBFIELD_FULL);
+  const said = joined([...texts, ...more], SUBFIELD_FULL);
+  const kind = joined(kinds, SUBFIELD_FULL);
   const reference = partOf(said, 'EREF') || partOf(said, 'MREF');
   return {
     text: [kind, said].filter(Boolean).join(' '),
-    counterparty: joined(of(32, 33), SUBFIELD_FULL),
+    counterparty: joined(parties, SUBFIELD_FULL),
     reference: reference === 'NOTPROVIDED' ? '' : reference,
   };
 }

@@ -137,10 +137,11 @@ class Mt940Reader {
   /** The booking day has no year: it is in that of the value day, or the one beside it where that is nearer. */
   private bookDay(valueDay: PlainDate, mmdd: string): PlainDate {
     const year = Number(valueDay.slice(0, 4));
-    const near = [year, year - 1, year + 1].flatMap(
-      (y) => parsePlainDate(`${y}-${mmdd.slice(0, 2)}-${mmdd.slice(2)}`) ?? [],
-    );
-    const apart = (day: PlainDate) => Math.abs(Date.parse(day) - Date.parse(valueDay));
+    const day = (y: number) => parsePlainDate(`${y}-${mmdd.slice(0, 2)}-${mmdd.slice(2)}`);
+    const same = day(year);
+    if (same !== null && Math.abs(Number(mmdd.slice(0, 2)) - Number(valueDay.slice(5, 7))) < 5) return same;
+    const apart = (date: PlainDate) => Math.abs(Date.parse(date) - Date.parse(valueDay));
+    const near = [same, day(year - 1), day(year + 1)].filter((date) => date !== null);
     near.sort((a, b) => apart(a) - apart(b));
     return near[0] ?? this.refuse('bad-date', { field: ':61:', found: mmdd });
   }
