@@ -26,7 +26,7 @@ import { plainDate } from '@/core/calendar';
 import type { AccountId } from '@/core/ledger';
 import { KITTIWAKE } from '../demo/kittiwake/books';
 import { largeWorld } from '../demo/lib/large';
-import { rawInsert } from './floor';
+import { rawChange, rawInsert } from './floor';
 import { mapAgainstReading } from './map';
 import { printRows, timed, TRIES, type Row } from './rows';
 
@@ -123,6 +123,29 @@ async function summaries(cardDesk: string): Promise<void> {
   rows.push({ what, took: posting.took, floor, aim: 'seconds' });
 }
 
+/** Posting an entry for each receipt; its floor is each row that it writes or sets, one by one. */
+async function postingEach(): Promise<Row> {
+  const before = join(folder, 'before-posting.sqlite');
+  copyFileSync(base, before);
+  const { value, took } = await command(postReceipts, { filter: {} });
+  const { from } = value.journals!;
+  const later = `journal_id >= ${from}`;
+  const tables = {
+    journal: `id >= ${from}`,
+    journal_line: later,
+    seal: `first_journal >= ${from}`,
+    invoice_entry: later,
+    credit_entry: later,
+    audit: 'id = (SELECT max(id) FROM audit)',
+  };
+  const invoices = `id IN (SELECT invoice_id FROM invoice_entry WHERE ${later})`;
+  const set = { receipt: { column: 'journal_id', where: later }, invoice: { column: 'paid', where: invoices } };
+  const altered = { set, gone: {}, rows: ['account_day'] };
+  const tries = Array.from({ length: TRIES }, () => rawChange(before, base, folder, tables, altered));
+  rmSync(before);
+  return { what: `posting ${value.posted} receipts`, took, floor: Math.min(...tries), aim: '≤ 2×' };
+}
+
 async function main(): Promise<void> {
   console.log(`Making ${RECEIPTS} receipts and ${LINES} statement lines`);
   const world = largeWorld(RECEIPTS, LINES, 7);
@@ -138,10 +161,7 @@ async function main(): Promise<void> {
   rows.push({ what: `import of a camt.053 of ${LINES} lines`, took: statement, floor: lineFloor, aim: '≤ 3×' });
 
   await command(postInvoices, { filter: {} });
-  const posting = await command(postReceipts, { filter: {} });
-  const { from } = posting.value.journals!;
-  const journalFloor = floorOf({ journal_line: `journal_id >= ${from}`, journal: `id >= ${from}` });
-  rows.push({ what: `posting ${posting.value.posted} receipts`, took: posting.took, floor: journalFloor, aim: '≤ 2×' });
+  rows.push(await postingEach());
 
   // Confirming is measured with many lines waiting, in banked.ts; the pages below are of books in which it is done.
   const proven = await reading((db) => provenLines(db));

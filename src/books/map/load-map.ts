@@ -23,11 +23,21 @@ export interface MappedReceipt extends MapSubject {
   readonly landing: string | null;
 }
 
+/** Where something is booked, and why. */
+interface Booked {
+  readonly account: AccountId;
+  readonly because: Because;
+}
+
 interface Channel {
   readonly name: string;
   readonly clearing: AccountId;
   readonly giftCards: AccountId | null;
   readonly landing: Landing;
+  /** What most of its receipts say, said once: that it holds them, that it states its fees, that it gives them back. */
+  readonly held: Booked;
+  readonly feeStated: Because;
+  readonly feeGivenBack: Because;
 }
 
 const originOf = ({ layer, name }: Decided<unknown>): MapOrigin => ({ layer, name });
@@ -85,6 +95,12 @@ export class BooksMap {
             name: channel.name,
             clearing: channel.clearing_account_id,
             giftCards: channel.gift_card_account_id,
+            held: {
+              account: channel.clearing_account_id,
+              because: { why: 'held-by-channel', channel: channel.name },
+            },
+            feeStated: { why: 'fee-in-export', channel: channel.name },
+            feeGivenBack: { why: 'fee-given-back', channel: channel.name },
             landing: merged(
               {
                 deposit: channel.clearing_account_id,
@@ -204,13 +220,12 @@ export class BooksMap {
   }
 
   /** The channel's own account, which holds what is not deposited elsewhere. */
-  clearing(receipt: MappedReceipt): { readonly account: AccountId; readonly because: Because } {
-    const { clearing, name } = this.channels.get(receipt.channel)!;
-    return { account: clearing, because: { why: 'held-by-channel', channel: name } };
+  clearing(receipt: MappedReceipt): Booked {
+    return this.channels.get(receipt.channel)!.held;
   }
 
   /** Where a receipt is deposited and why: clearing in the ordinary case, else what decided otherwise. */
-  deposit(receipt: MappedReceipt, decision: Decision): { readonly account: AccountId; readonly because: Because } {
+  deposit(receipt: MappedReceipt, decision: Decision): Booked {
     const channel = this.channels.get(receipt.channel)!;
     const { deposit } = decision;
     if (deposit === null || deposit.value === channel.clearing) return this.clearing(receipt);
@@ -221,14 +236,11 @@ export class BooksMap {
   }
 
   /** Where its fee goes; the channel's own account needs no explanation but that the channel stated the fee. */
-  fees(receipt: MappedReceipt, decision: Decision, fee: Minor | null) {
+  fees(receipt: MappedReceipt, decision: Decision, fee: Minor | null): Booked {
     const fees = decision.fees!;
-    const { name: channel } = this.channels.get(receipt.channel)!;
-    const because: Because =
-      fees.layer !== 'channel'
-        ? { why: 'mapped', ...originOf(fees) }
-        : { why: (fee ?? 0) < 0 ? 'fee-given-back' : 'fee-in-export', channel };
-    return { account: fees.value, because };
+    if (fees.layer !== 'channel') return { account: fees.value, because: { why: 'mapped', ...originOf(fees) } };
+    const { feeGivenBack, feeStated } = this.channels.get(receipt.channel)!;
+    return { account: fees.value, because: (fee ?? 0) < 0 ? feeGivenBack : feeStated };
   }
 
   /** One line of a sale as decided, or what is missing to book it. */
