@@ -9,12 +9,15 @@ export interface Information {
 const SUBFIELD_FULL = 27;
 const LINE_FULL = 65;
 
+/** White space that is not one space: single spaces, which are most, need no writing again. */
+const MORE_THAN_A_SPACE = /\s{2,}|[^\S ]/g;
+
 /** Puts pieces together that the form cut; a piece that is shorter than it could be ends a word. */
 function joined(pieces: readonly string[], full: number): string {
   return pieces
     .map((piece, index) => (index < pieces.length - 1 && piece.length < full ? `${piece.trimEnd()} ` : piece))
     .join('')
-    .replace(/\s+/g, ' ')
+    .replace(MORE_THAN_A_SPACE, ' ')
     .trim();
 }
 
@@ -22,6 +25,7 @@ function joined(pieces: readonly string[], full: number): string {
 const PARTS = /\b(EREF|KREF|MREF|CRED|DEBT|SVWZ|ABWA|ABWE|IBAN|BIC)\+/g;
 
 function partOf(text: string, name: string): string {
+  if (!text.includes(`${name}+`)) return '';
   const marks = [...text.matchAll(PARTS)];
   const at = marks.findIndex((mark) => mark[1] === name);
   if (at < 0) return '';
