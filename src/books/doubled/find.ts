@@ -119,9 +119,9 @@ export async function refreshDoubled(tx: Writing, which: Which = {}): Promise<vo
   const standing = await saidWithin(db, within);
   const others = await standingOf(db, found, within);
   if (others.length > 0) return refreshDoubled(tx, { lines: [...ids, ...standing, ...others] });
-  await sql`DELETE FROM doubled WHERE statement_line_id IN (SELECT value FROM json_each(${JSON.stringify(standing)}))`.execute(
-    db,
-  );
+  await sql`
+    DELETE FROM doubled WHERE statement_line_id IN (SELECT value FROM json_each(${JSON.stringify(standing)}))
+  `.execute(db);
   const doubled = tx.bulk('doubled', ['statement_line_id', 'certainty', 'reasons', 'rest_account_id', 'denied']);
   const part = tx.bulk('doubled_part', ['statement_line_id', 'no', 'kind', 'ref_id', 'amount']);
   for (const one of found) {

@@ -97,8 +97,9 @@ export async function lookUp(db: Reading, sheets: readonly SheetToConfirm[]): Pr
   );
   const proposals = await sql<Proposed>`
     SELECT q.statement_line_id AS line, q.certainty, q.reasons, (
-      SELECT group_concat(k, ' ') FROM (SELECT x.kind || '/' || x.ref_id || '/' || CASE WHEN x.kind IN ('invoice', 'account') THEN x.amount ELSE '' END AS k FROM proposal_part x
-        WHERE x.statement_line_id = q.statement_line_id AND x.rank = 0 ORDER BY k)) AS laid
+      SELECT group_concat(k, ' ') FROM (
+        SELECT kind || '/' || ref_id || '/' || CASE WHEN kind IN ('invoice', 'account') THEN amount ELSE '' END AS k
+        FROM proposal_part WHERE statement_line_id = q.statement_line_id AND rank = 0 ORDER BY k)) AS laid
     FROM proposal q WHERE q.statement_line_id IN ${among(sheets.filter(({ laid }) => !laid))}
   `.execute(db);
   const books = await db.selectFrom('books').selectAll().executeTakeFirstOrThrow();

@@ -140,9 +140,10 @@ async function laidOn(db: Reading, gone: Gone): Promise<number[]> {
  */
 async function makeTouched(db: Reading): Promise<void> {
   await sql`CREATE TEMP TABLE IF NOT EXISTS touched_amount (amount INTEGER PRIMARY KEY) STRICT`.execute(db);
-  await sql`CREATE TEMP TABLE IF NOT EXISTS touched_line (amount INTEGER, id INTEGER, PRIMARY KEY (amount, id)) STRICT, WITHOUT ROWID`.execute(
-    db,
-  );
+  await sql`
+    CREATE TEMP TABLE IF NOT EXISTS touched_line (amount INTEGER, id INTEGER, PRIMARY KEY (amount, id))
+    STRICT, WITHOUT ROWID
+  `.execute(db);
 }
 
 /** Keeps the amounts that are looked at in temp.touched_amount. */

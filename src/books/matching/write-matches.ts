@@ -44,9 +44,9 @@ async function tie(tx: Writing, written: readonly WrittenMatch[]): Promise<void>
   ] as const;
   for (const [table, rows] of tables) {
     if (rows.length === 0) continue;
-    await sql`UPDATE ${sql.table(table)} SET match_id = t.b FROM ${pairs(rows)} AS t WHERE ${sql.table(table)}.id = t.a`.execute(
-      db,
-    );
+    await sql`
+      UPDATE ${sql.table(table)} SET match_id = t.b FROM ${pairs(rows)} AS t WHERE ${sql.table(table)}.id = t.a
+    `.execute(db);
   }
   await forgetProposals(db, sql`SELECT value FROM json_each(${JSON.stringify(lines.map(([line]) => line))})`);
 }

@@ -126,9 +126,9 @@ export const setPayerDetails: Command<Input, { payer: number }> = {
       await db.deleteFrom('payer_external').where('payer_id', '=', id).execute();
     }
     for (const one of details.emails.filter((address) => address !== '' && !before?.emails.includes(address))) {
-      await sql`INSERT INTO payer_alias (name, email, payer_id) VALUES ('', ${one}, ${id}) ON CONFLICT DO NOTHING`.execute(
-        db,
-      );
+      await sql`
+        INSERT INTO payer_alias (name, email, payer_id) VALUES ('', ${one}, ${id}) ON CONFLICT DO NOTHING
+      `.execute(db);
     }
     for (const { channel, id: external } of details.externals) {
       const other = await db

@@ -213,9 +213,9 @@ export async function laidLines(db: Reading, certainty: Confirmable, limit: numb
 
 /** How many lines are set aside. */
 export async function countAside(db: Reading): Promise<number> {
-  const { rows } = await sql<{ n: number }>`SELECT count(*) AS n FROM statement_line WHERE aside IS NOT NULL`.execute(
-    db,
-  );
+  const { rows } = await sql<{ n: number }>`
+    SELECT count(*) AS n FROM statement_line WHERE aside IS NOT NULL
+  `.execute(db);
   return rows[0]!.n;
 }
 

@@ -1,3 +1,4 @@
+import { plural } from '../words';
 import { formatPercent } from '../money';
 
 /** Where a decision of the account map came from: its layer, and the name of the rule, item, payer or channel. */
@@ -100,8 +101,10 @@ export function becauseWords(because: Because): string {
       return 'gift card used';
     case 'taken-in':
       return `${because.tender} taken in at ${because.site}`;
-    case 'summary':
-      return `${because.count === 1 ? '1 receipt' : `${because.count} receipts`}: ${becauseWords(because.of)}${because.others > 0 ? `, and ${because.others} other ${because.others === 1 ? 'reason' : 'reasons'}` : ''}`;
+    case 'summary': {
+      const what = `${plural(because.count, 'receipt')}: ${becauseWords(because.of)}`;
+      return because.others > 0 ? `${what}, and ${plural(because.others, 'other reason')}` : what;
+    }
     case 'held-by-channel':
       return `${because.channel} holds it until it pays out`;
     case 'settles-invoice':

@@ -1,9 +1,17 @@
-import { formatDay } from '../calendar';
+import { formatDay, type PlainDate } from '../calendar';
 import { decimalsOf, formatAmount, formatPercent, type Currency } from '../money';
 import { plural } from '../words';
 import type { Reason } from './proposal';
 
 const days = (count: number) => `${count} working ${Math.abs(count) === 1 ? 'day' : 'days'}`;
+
+/** On or of a day, or from one to another. */
+const during = (word: 'on' | 'of', { from, to }: { readonly from: PlainDate; readonly to: PlainDate }) =>
+  from === to ? `${word} ${formatDay(from)}` : `from ${formatDay(from)} to ${formatDay(to)}`;
+
+/** How long after it left, in days of the calendar. */
+const daysLater = (count: number) =>
+  count === 0 ? ' on the same day' : `, ${plural(Math.abs(count), 'day')} ${count > 0 ? 'later' : 'before'}`;
 
 /** A reason as a short plain phrase. */
 export function reasonWords(reason: Reason, currency: Currency): string {
@@ -29,7 +37,7 @@ export function reasonWords(reason: Reason, currency: Currency): string {
     case 'payouts-together':
       return `${reason.count} payouts, one after the other, come to it`;
     case 'between-own':
-      return `left ${reason.from} and came to ${reason.to}${reason.days === 0 ? ' on the same day' : `, ${plural(Math.abs(reason.days), 'day')} ${reason.days > 0 ? 'later' : 'before'}`}`;
+      return `left ${reason.from} and came to ${reason.to}${daysLater(reason.days)}`;
     case 'account-in-text':
       return `account ${reason.number} stands in the bank’s text`;
     case 'payout-in-parts':
@@ -37,7 +45,7 @@ export function reasonWords(reason: Reason, currency: Currency): string {
     case 'cash-on-hand':
       return `${reason.name} came to ${money(reason.balance)} at the end of ${formatDay(reason.day)}`;
     case 'cash-takings':
-      return `${money(reason.amount)} came into ${reason.name} ${reason.from === reason.to ? `on ${formatDay(reason.from)}` : `from ${formatDay(reason.from)} to ${formatDay(reason.to)}`}`;
+      return `${money(reason.amount)} came into ${reason.name} ${during('on', reason)}`;
     case 'cash-gap':
       return reason.amount < 0
         ? `${money(-reason.amount)} of it is missing`
@@ -45,9 +53,14 @@ export function reasonWords(reason: Reason, currency: Currency): string {
     case 'wording':
       return 'the bank’s text is that of such deposits';
     case 'whole-days':
-      return `${reason.count === 1 ? 'the only receipt' : `all ${plural(reason.count, 'receipt')}`} of ${reason.channel} ${reason.from === reason.to ? `of ${formatDay(reason.from)}` : `from ${formatDay(reason.from)} to ${formatDay(reason.to)}`}`;
-    case 'fee-unstated':
-      return `the fee would be ${money(reason.amount)}, ${formatPercent(reason.rate)}; ${reason.usual === null ? 'what is usual is not known yet' : `${formatPercent(reason.usual)} is usual`}`;
+      return reason.count === 1
+        ? `the only receipt of ${reason.channel} ${during('of', reason)}`
+        : `all ${plural(reason.count, 'receipt')} of ${reason.channel} ${during('of', reason)}`;
+    case 'fee-unstated': {
+      const usual =
+        reason.usual === null ? 'what is usual is not known yet' : `${formatPercent(reason.usual)} is usual`;
+      return `the fee would be ${money(reason.amount)}, ${formatPercent(reason.rate)}; ${usual}`;
+    }
     case 'foreign-in-text':
       return `${reason.currency} ${formatAmount(reason.amount, reason.currency)} stands in the bank’s text`;
     case 'converted': {
@@ -57,7 +70,9 @@ export function reasonWords(reason: Reason, currency: Currency): string {
         (reason.foreign / 10 ** decimalsOf(reason.currency))
       ).toFixed(4);
       const gain = reason.amount - reason.carried;
-      return `converted at ${rate}; ${gain === 0 ? 'neither gain nor loss' : `${money(Math.abs(gain))} ${gain > 0 ? 'gain' : 'loss'} against the rates of its days`}`;
+      if (gain === 0) return `converted at ${rate}; neither gain nor loss`;
+      const which = gain > 0 ? 'gain' : 'loss';
+      return `converted at ${rate}; ${money(Math.abs(gain))} ${which} against the rates of its days`;
     }
     case 'not-known-yet':
       return reason.upTo === null
@@ -77,8 +92,12 @@ export function reasonWords(reason: Reason, currency: Currency): string {
       return reason.lag === 0
         ? 'on the same day'
         : `${days(Math.abs(reason.lag))} ${reason.lag > 0 ? 'after' : 'before'} it was received`;
-    case 'some-of-pool':
-      return `${plural(reason.count, 'receipt')} of ${reason.channel}${reason.only ? `, and no other of the ${reason.searched} it holds come to it` : `, of ${reason.searched} it holds`}`;
+    case 'some-of-pool': {
+      const some = `${plural(reason.count, 'receipt')} of ${reason.channel}`;
+      return reason.only
+        ? `${some}, and no other of the ${reason.searched} it holds come to it`
+        : `${some}, of ${reason.searched} it holds`;
+    }
     case 'lines-fit':
       return reason.count === 1
         ? 'another line fits it, but nothing names the two'

@@ -23,10 +23,9 @@ const db = () => world.books.reader;
 /** All that is proposed, line by line, in an order of its own. */
 async function proposed(): Promise<unknown[]> {
   const heads = await sql`SELECT statement_line_id, certainty, reasons FROM proposal ORDER BY 1`.execute(db());
-  const parts =
-    await sql`SELECT statement_line_id, rank, kind, ref_id, amount FROM proposal_part ORDER BY 1, 2, 3, 4`.execute(
-      db(),
-    );
+  const parts = await sql`
+    SELECT statement_line_id, rank, kind, ref_id, amount FROM proposal_part ORDER BY 1, 2, 3, 4
+  `.execute(db());
   return [heads.rows, parts.rows];
 }
 
@@ -46,9 +45,10 @@ const lines = async (where: 'free' | 'aside') =>
   (
     await sql<{
       id: number;
-    }>`SELECT id FROM statement_line WHERE match_id IS NULL AND aside IS ${where === 'free' ? sql`NULL` : sql`NOT NULL`} ORDER BY id`.execute(
-      db(),
-    )
+    }>`
+      SELECT id FROM statement_line
+      WHERE match_id IS NULL AND aside IS ${where === 'free' ? sql`NULL` : sql`NOT NULL`} ORDER BY id
+    `.execute(db())
   ).rows.map(({ id }) => id);
 const DEEDS: Readonly<Record<string, Deed>> = {
   'confirm one as it is laid': async (pick) => {
@@ -236,10 +236,9 @@ describe('with more lines waiting than are asked for every change', () => {
   });
 
   test('what lies on another sheet is asked again, and nothing else is touched', async () => {
-    const before =
-      await sql`SELECT statement_line_id, certainty, reasons FROM proposal WHERE amount >= 500000 ORDER BY 1`.execute(
-        db(),
-      );
+    const before = await sql`
+      SELECT statement_line_id, certainty, reasons FROM proposal WHERE amount >= 500000 ORDER BY 1
+    `.execute(db());
     const invoice = await db()
       .selectFrom('invoice')
       .selectAll()
@@ -253,10 +252,9 @@ describe('with more lines waiting than are asked for every change', () => {
       restTo: await world.account('6110'),
     });
     expect((await sheetOf('SOMEBODY KS-900 X')).parts).toEqual([]);
-    const after =
-      await sql`SELECT statement_line_id, certainty, reasons FROM proposal WHERE amount >= 500000 ORDER BY 1`.execute(
-        db(),
-      );
+    const after = await sql`
+      SELECT statement_line_id, certainty, reasons FROM proposal WHERE amount >= 500000 ORDER BY 1
+    `.execute(db());
     const confirmed = await world.id('statement_line', 'FILLER 7');
     expect(after.rows).toEqual(
       before.rows.filter((row) => (row as { statement_line_id: number }).statement_line_id !== confirmed),

@@ -123,9 +123,9 @@ describe('in books with several channels, daily entries, funds and another curre
         }
         // Done again from the first to the last: the undoing of each is what is undone now.
         const { rows } = await sql<{ id: number }>`
-          SELECT id FROM audit WHERE undoes IS NOT NULL AND undo IS NOT NULL ORDER BY id DESC LIMIT ${done.length}`.execute(
-          db(),
-        );
+          SELECT id FROM audit WHERE undoes IS NOT NULL AND undo IS NOT NULL
+          ORDER BY id DESC LIMIT ${done.length}
+        `.execute(db());
         if (rows.length === done.length) {
           for (const { id } of rows) await world.must(undoChange, { audit: id });
           expect(await allShown(world)).toEqual(after);

@@ -40,9 +40,9 @@ async function shape(): Promise<unknown> {
     SELECT l.receipt_id, l.line_no, i.code, l.description, l.units, l.gross, l.discount, l.tax
     FROM receipt_line l LEFT JOIN item i ON i.id = l.item_id ORDER BY 1, 2
   `.execute(world.books.reader);
-  const tenders = await sql`SELECT receipt_id, tender, amount FROM receipt_tender ORDER BY 1, 2`.execute(
-    world.books.reader,
-  );
+  const tenders = await sql`
+    SELECT receipt_id, tender, amount FROM receipt_tender ORDER BY 1, 2
+  `.execute(world.books.reader);
   return { lines: lines.rows, tenders: tenders.rows };
 }
 const waiting = async () =>
