@@ -80,21 +80,21 @@ const BY_TRANSFER: readonly (readonly [day: string, payer: string, item: Item, n
   ['2026-10-30', 'T. Hollow', 'rig-check', 7_542],
 ];
 
-/** The transfers for them, with the words each payer finds: a number run together, a typo in one, none at all. */
+/** The transfers for them, with the words each payer finds: a number run together, a typo in one, none at all, another name. */
 export function transfers(b: Builder, day: string): void {
   for (const [issued, payer, item, net] of BY_TRANSFER) if (issued === day) b.invoice(day, payer, [[item, net]]);
-  const pay = (payer: string, which: readonly number[], text: (digits: readonly string[]) => string) => {
+  const pay = (payer: string, which: readonly number[], text: (digits: readonly string[]) => string, from = payer) => {
     const owed = b.invoices.filter((i) => i.payer === payer);
     const paid = which.map((index) => owed[index]!);
     const amount = paid.reduce((total, i) => total + i.gross, 0);
     const numbers = paid.map((i) => i.number);
     const digits = numbers.map((number) => number.slice(3));
-    b.line(day, amount, text(digits), payer, { kind: 'invoices', invoices: numbers });
+    b.line(day, amount, text(digits), from, { kind: 'invoices', invoices: numbers });
   };
   const swapLast = (digits: string) => digits.slice(0, -2) + digits.at(-1)! + digits.at(-2)!;
   switch (day) {
     case '2026-09-21':
-      return pay('Cormorant Boatyard', [0], ([n]) => `INV KS-${n} CORMORANT`);
+      return pay('Cormorant Boatyard', [0], ([n]) => `INV KS-${n} CORMORANT`, 'CB Marine Holdings');
     case '2026-10-16':
       return pay('O. Marrable', [0], ([n]) => `O MARRABLE INV KS${n}`);
     case '2026-11-09':

@@ -20,7 +20,8 @@ import { turnBackIntoDeposits, turnIntoReceipts } from './matching/deposit-incom
 import { denyDoubled, mendDoubled, unmendDoubled } from './doubled/mend';
 import { moveStatementRule, removeStatementRule, saveStatementRule } from './matching/statement-rules';
 import { setDayCut } from './matching/day-cuts';
-import { forgetLearnt, keepBankName } from './matching/learnt';
+import { forgetBankName, keepBankName } from './matching/bank-names';
+import { forgetLearnt } from './matching/learnt';
 import { takeApart } from './matching/take-apart';
 import { givePayersBack } from './payers/give-back';
 import { setPayer } from './payers/payers';
@@ -70,6 +71,7 @@ const TAKES_BACK: ReadonlyMap<string, TakeBack> = new Map([
   by(forgetLearnt),
   by(setDayCut),
   by(keepBankName),
+  by(forgetBankName),
   by(saveStatementRule),
   by(removeStatementRule),
   by(moveStatementRule),

@@ -103,3 +103,75 @@ test('the fee check lists the receipts that were charged otherwise, and each lea
   await expect(page).toHaveURL(/collected/);
   await expect(page.getByText('D-21790').first()).toBeVisible();
 });
+
+test('how the bank calls a payer is kept, corrected and forgotten, each with what it rests on', async ({
+  page,
+  server,
+}) => {
+  await open(page, server, 'banked/learnt', 'kittiwake');
+  const names = page.getByRole('table', { name: 'Names at the bank' });
+  const row = names.getByRole('row').filter({ hasText: 'CB Marine Holdings' });
+  await expect(row).toHaveText(/Cormorant Boatyard.*not yet.*1.*21 Sep 2026/);
+  await row.getByRole('button', { name: 'Keep CB Marine Holdings as Cormorant Boatyard' }).click();
+  await expect(page.getByText('Cormorant Boatyard appears at the bank as CB Marine Holdings').first()).toBeVisible();
+  await expect(row).toContainText('go by it');
+  await row.getByRole('button', { name: 'Correct who is CB Marine Holdings' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Who is CB Marine Holdings' });
+  await expect(dialog.getByRole('button', { name: 'Keep as their name' })).toBeDisabled();
+  await dialog.getByLabel('Payer').fill('Skarra');
+  await page.getByRole('option', { name: 'Skarra Yacht Club' }).click();
+  await dialog.getByRole('button', { name: 'Keep as their name' }).click();
+  await expect(row.filter({ hasText: 'Skarra Yacht Club' })).toContainText('go by it');
+  await row.getByRole('button', { name: 'Forget that Skarra Yacht Club is CB Marine Holdings' }).click();
+  await expect(row).toHaveCount(1);
+  await expect(row).toContainText('not yet');
+  await row.getByRole('button', { name: 'Forget that Cormorant Boatyard is CB Marine Holdings' }).click();
+  await expect(row).toHaveCount(0);
+  await page.getByRole('button', { name: 'Remember that Cormorant Boatyard is CB Marine Holdings' }).click();
+  await expect(row).toContainText('not yet');
+});
+
+test('when a channel’s day ends is corrected by its hour and forgotten', async ({ page, server }) => {
+  await open(page, server, 'banked/learnt', 'kittiwake');
+  const cuts = page.getByRole('table', { name: 'When channels cut their day' });
+  await expect(cuts).toContainText('midnight fits 44 of 44');
+  await cuts.getByRole('button', { name: 'Correct when the day of Card desk ends' }).click();
+  const dialog = page.getByRole('dialog', { name: 'When the day of Card desk ends' });
+  await dialog.getByLabel('Its day ends at').fill('12:00');
+  await dialog.getByRole('button', { name: 'Cut it then' }).click();
+  await expect(page.getByText('The day of Card desk is cut at 12:00').first()).toBeVisible();
+  // Its payouts do not end at noon, which is said beside what they fit.
+  await expect(cuts).toContainText(/ fits 44 of 44, 12:00 fits \d+/);
+  await cuts.getByRole('button', { name: 'Forget what Card desk taught' }).click();
+  await expect(cuts).toContainText('nothing tells it');
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await cuts.getByRole('button', { name: /^Cut the day of Card desk at/ }).click();
+  await expect(cuts.getByRole('button', { name: /^Cut the day of Card desk at/ })).toHaveCount(0);
+  await expect(cuts).toContainText('fits 44 of 44');
+});
+
+test('what a channel takes is corrected to another schedule, and what cannot be read is not sent', async ({
+  page,
+  server,
+}) => {
+  await open(page, server, 'banked/learnt', 'driftline');
+  const charges = page.getByRole('table', { name: 'What channels charge' });
+  await charges.getByRole('button', { name: 'Correct what Debit bureau takes from 5 Oct 2026' }).click();
+  const dialog = page.getByRole('dialog', { name: 'What Debit bureau takes from 5 Oct 2026' });
+  const fixed = dialog.getByLabel('and a receipt');
+  await fixed.fill('a quarter');
+  await dialog.getByRole('button', { name: 'Agree to it' }).click();
+  await expect(dialog.getByText('Write it like 0.25.')).toBeVisible();
+  await fixed.fill('0.26');
+  await dialog.getByRole('button', { name: 'Agree to it' }).click();
+  await expect(page.getByText('Debit bureau takes 0.26 from 5 Oct 2026').first()).toBeVisible();
+  await expect(charges.getByRole('row').filter({ hasText: '0.26' })).toContainText('agreed');
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(charges.getByRole('row').filter({ hasText: '0.26' })).toHaveCount(0);
+  // What receipts tell themselves is forgotten too; the fee check lists them all the same.
+  await charges.getByRole('button', { name: 'Take back what Debit bureau takes from 5 Oct 2026' }).click();
+  await charges.getByRole('button', { name: 'Forget what Debit bureau taught' }).click();
+  await expect(charges).toHaveCount(0);
+  await page.getByRole('button', { name: 'Remember it' }).click();
+  await expect(charges).toContainText('1,193 of 1,193 receipts fit it to the cent');
+});

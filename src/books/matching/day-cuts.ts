@@ -11,13 +11,14 @@ export interface LearntDayCut {
   readonly name: string;
   /** Minutes after midnight that are set. */
   readonly set: number;
-  readonly learnt: LearntCut;
+  /** Null where nothing tells it, and it was set all the same. */
+  readonly learnt: LearntCut | null;
 }
 
 /** Payouts of a channel that are looked at, the newest. */
 const MOST = 200;
 
-/** The day cuts of channels whose payouts say which receipts they carry. */
+/** The day cuts of channels whose payouts say which receipts they carry, or that were set. */
 export async function learntCuts(db: Reading): Promise<LearntDayCut[]> {
   const { zone } = await db.selectFrom('books').select('zone').executeTakeFirstOrThrow();
   const minuteOf = localMinutes(zone);
@@ -38,7 +39,7 @@ export async function learntCuts(db: Reading): Promise<LearntDayCut[]> {
       return last < next ? [{ last, next }] : [];
     });
     const learnt = learnCut(boundaries, set);
-    if (learnt) found.push({ channel: id, name, set, learnt });
+    if (learnt || set !== 0) found.push({ channel: id, name, set, learnt });
   }
   return found;
 }

@@ -2,7 +2,6 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import { workingCalendar } from '@/adapters/holidays';
 import { workingDaysBetween, type PlainDate } from '@/core/calendar';
-import { NameFinder } from '@/core/matching';
 import { channelAsEdit, editChannel } from '../channels/edit-channel';
 import { done, refuse, type Command } from '../command';
 import type { Reading } from '../store';
@@ -20,16 +19,6 @@ export interface LearntLag {
   readonly of: number;
   /** What was most often, where that is not what is set and is clear enough; null else. */
   readonly better: number | null;
-}
-
-/** A payer who appears in the bank's text under words that are none of their names. */
-export interface LearntName {
-  readonly payer: number;
-  readonly name: string;
-  /** What the bank called the other party of deposits that settled their invoices. */
-  readonly said: string;
-  readonly count: number;
-  readonly last: PlainDate;
 }
 
 const MOST = 5_000;
@@ -66,28 +55,6 @@ export async function learntLags(db: Reading): Promise<LearntLag[]> {
   });
 }
 
-/** How payers appear at the bank beside their names: of confirmed deposits that settled one payer's invoices. */
-export async function learntNames(db: Reading): Promise<LearntName[]> {
-  const { rows } = await sql<LearntName & { text: string; names: string }>`
-    SELECT y.id AS payer, y.name, l.counterparty AS said, count(*) AS count, max(l.book_date) AS last,
-      group_concat(DISTINCT l.counterparty) AS text,
-      y.name || char(10) || coalesce((SELECT group_concat(name, char(10)) FROM payer_alias a WHERE a.payer_id = y.id), '') AS names
-    FROM match_part p JOIN invoice i ON i.id = p.ref_id JOIN payer y ON y.id = i.payer_id
-    JOIN match_line m ON m.match_id = p.match_id AND m.live = 1 JOIN statement_line l ON l.id = m.statement_line_id
-    WHERE p.kind = 'invoice' AND p.live = 1 AND l.counterparty <> ''
-    GROUP BY y.id, l.counterparty ORDER BY last DESC LIMIT 500
-  `.execute(db);
-  return rows
-    .filter(({ said, names }) => {
-      const known = names
-        .split('\n')
-        .filter(Boolean)
-        .map((name) => ({ payer: 1, name }));
-      return new NameFinder(known).find(said).length === 0;
-    })
-    .map(({ payer, name, said, count, last }) => ({ payer, name, said, count, last }));
-}
-
 /** Takes what was learnt of a channel's lag over as its usual one: payouts on their way are expected by it. */
 export const useLearntLag: Command<{ channel: number; days: number }, null> = {
   name: 'use-learnt-lag',
@@ -122,41 +89,5 @@ export const forgetLearnt: Command<{ channel: number; upTo: PlainDate | null }, 
       input: { channel, upTo: row.before },
       label: upTo === null ? 'forget it again' : 'remember it',
     });
-  },
-};
-
-/** Keeps a name under which a payer appears at the bank: deposits that say it are theirs. */
-export const keepBankName: Command<{ payer: number; name: string; keep: boolean }, null> = {
-  name: 'keep-bank-name',
-  input: z.object({ payer: z.number().int(), name: z.string().trim().min(1).max(200), keep: z.boolean() }),
-  async run(tx, { payer, name, keep }, context) {
-    const { db } = tx;
-    const row = await db.selectFrom('payer').select('name').where('id', '=', payer).executeTakeFirst();
-    if (!row) return refuse({ code: 'not-found', what: 'payer', id: String(payer) });
-    const undo = {
-      command: 'keep-bank-name',
-      input: { payer, name, keep: !keep },
-      label: keep ? `forget ${name}` : `keep ${name}`,
-    };
-    if (!keep) {
-      await db
-        .deleteFrom('payer_alias')
-        .where('payer_id', '=', payer)
-        .where('name', '=', name)
-        .where('email', '=', '')
-        .execute();
-      await askAgain(tx, context);
-      return done(null, `Forgot that ${row.name} appears as ${name}`, undo);
-    }
-    const there = await db
-      .selectFrom('payer_alias')
-      .select('payer_id')
-      .where('name', '=', name)
-      .where('email', '=', '')
-      .executeTakeFirst();
-    if (there) return refuse({ code: 'name-taken', what: 'name at the bank', name });
-    await db.insertInto('payer_alias').values({ payer_id: payer, name, email: '' }).execute();
-    await askAgain(tx, context);
-    return done(null, `${row.name} appears at the bank as ${name}`, undo);
   },
 };

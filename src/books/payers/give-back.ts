@@ -106,6 +106,7 @@ export const givePayersBack: Command<z.input<typeof before>, null> = {
           AND NOT EXISTS (SELECT 1 FROM invoice WHERE payer_id = ${made})
           AND NOT EXISTS (SELECT 1 FROM payer_external WHERE payer_id = ${made})
           AND NOT EXISTS (SELECT 1 FROM payer_alias WHERE payer_id = ${made})
+          AND NOT EXISTS (SELECT 1 FROM forgotten_name WHERE payer_id = ${made})
           AND NOT EXISTS (SELECT 1 FROM channel WHERE payer_id = ${made})
       `.execute(db);
     }

@@ -114,10 +114,12 @@ async function changeOf(db: Reading, channel: number): Promise<{ since: PlainDat
   return { since: best.since, before: best.before };
 }
 
+/** What fits the receipts of a channel from a day on, but for what was forgotten of it. */
 async function learntSince(db: Reading, channel: number, since: PlainDate): Promise<LearntFees | null> {
   const { rows } = await sql<{ gross: Minor; fee: Minor }>`
-    SELECT r.gross - r.not_held AS gross, r.fee FROM receipt r
-    WHERE r.channel_id = ${channel} AND ${CHARGED} AND r.book_date >= ${since} ORDER BY r.book_date DESC, r.id DESC LIMIT 2000
+    SELECT r.gross - r.not_held AS gross, r.fee FROM receipt r JOIN channel c ON c.id = r.channel_id
+    WHERE r.channel_id = ${channel} AND ${CHARGED} AND r.book_date >= ${since}
+      AND r.book_date > coalesce(c.learns_from, '') ORDER BY r.book_date DESC, r.id DESC LIMIT 2000
   `.execute(db);
   return learnFees(rows.reverse());
 }

@@ -26,7 +26,8 @@ const KEPT = {
   fee_step: 'channel_id, since, rate, fixed, learnt',
   channel: 'id, name, payout_days, day_cut',
   account: 'code, name, class',
-  payer_alias: 'payer_id, name',
+  payer_alias: 'payer_id, name, at_bank',
+  forgotten_name: 'payer_id, name',
   doubled: 'statement_line_id, certainty, denied',
   books: 'closed_through',
 } as const;

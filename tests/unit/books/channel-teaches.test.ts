@@ -1,6 +1,8 @@
 import { learntCuts, setDayCut } from '@/books/matching/day-cuts';
+import { forgetLearnt } from '@/books/matching/learnt';
 import { feeChecks } from '@/books/proof/fee-check';
 import { receiptsImporter } from '@/books/receipts/import';
+import { plainDate } from '@/core/calendar';
 import { DESK_HEAD, useWorld } from './world';
 import { payoutRow, receiptRow } from './written-rows';
 
@@ -24,8 +26,15 @@ test('a channel’s day is cut where its payouts end; taken over, and given back
   expect(cut).toMatchObject({ set: 0, learnt: { minute: 22 * 60, fit: 7, of: 7, asSet: 0 } });
   await world.must(setDayCut, { channel: cut!.channel, minute: 1320 });
   expect((await learntCuts(db()))[0]).toMatchObject({ set: 1320, learnt: { minute: 1320 } });
+  // Forgotten, nothing tells it; what was set stays set, and can be corrected.
+  await world.must(forgetLearnt, { channel: cut!.channel, upTo: plainDate('2026-11-16') });
+  expect(await learntCuts(db())).toMatchObject([{ set: 1320, learnt: null }]);
+  await world.must(setDayCut, { channel: cut!.channel, minute: 1365 });
+  expect(await learntCuts(db())).toMatchObject([{ set: 1365, learnt: null }]);
   await undo();
-  expect((await learntCuts(db()))[0]!.set).toBe(0);
+  expect((await learntCuts(db()))[0]!.set).toBe(1320);
+  await world.undoLast('forget-learnt');
+  expect(await learntCuts(db())).toMatchObject([{ set: 1320, learnt: { minute: 1320 } }]);
   expect(await world.refusal(setDayCut, { channel: 99, minute: 0 })).toBe('not-found');
 });
 

@@ -12,7 +12,8 @@ import { repostReceipts } from '@/books/map/repost';
 import { moveMapRule, removeMapRule, saveMapRule } from '@/books/map/rules';
 import { confirmByRules, confirmMatch, confirmProven } from '@/books/matching/confirm';
 import { setDayCut } from '@/books/matching/day-cuts';
-import { forgetLearnt, keepBankName } from '@/books/matching/learnt';
+import { forgetBankName, keepBankName } from '@/books/matching/bank-names';
+import { forgetLearnt } from '@/books/matching/learnt';
 import { workingSheet } from '@/books/matching/sheet';
 import { moveStatementRule, removeStatementRule, saveStatementRule } from '@/books/matching/statement-rules';
 import { takeApart } from '@/books/matching/take-apart';
@@ -178,6 +179,21 @@ export function deedsIn(world: World): Readonly<Record<string, (pick: number) =>
         name: `P${n} AT THE BANK`,
         keep: true,
       })),
+    'keep it for another': async (n) => {
+      const { rows } = await sql<{
+        name: string;
+      }>`SELECT name FROM payer_alias WHERE at_bank = 1 ORDER BY name`.execute(db());
+      const kept = rows[n % Math.max(1, rows.length)];
+      return kept === undefined
+        ? null
+        : toOne(keepBankName, await ids('payer WHERE merged_into IS NULL'), n, (payer) => ({
+            payer,
+            name: kept.name,
+            keep: true,
+          }));
+    },
+    'do not hear a name again': async (n) =>
+      toOne(forgetBankName, await ids('payer'), n, (payer) => ({ payer, name: `P${n}`, forget: n % 3 > 0 })),
     'merge two payers': async (n) => {
       const payers = await ids('payer WHERE merged_into IS NULL');
       const [from, into] = [one(payers, n), one(payers, n + 1)];

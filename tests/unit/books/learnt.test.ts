@@ -1,11 +1,14 @@
+import { mergePayers } from '@/books/payers/same';
 import { keepTerms } from '@/books/setup/list-commands';
 import { confirmMatch } from '@/books/matching/confirm';
-import { forgetLearnt, keepBankName, learntLags, learntNames, useLearntLag } from '@/books/matching/learnt';
+import { bankNames, forgetBankName, keepBankName } from '@/books/matching/bank-names';
+import { forgetLearnt, learntLags, useLearntLag } from '@/books/matching/learnt';
 import { workingSheet } from '@/books/matching/sheet';
 import { feeChecks, otherwiseCharged } from '@/books/proof/fee-check';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { statementImporter } from '@/books/statements/import';
+import { undoChange } from '@/books/undo';
 import { feeOf } from '@/core/channels';
 import { plainDate } from '@/core/calendar';
 import { minor } from '@/core/money';
@@ -52,6 +55,11 @@ describe('the fee check', () => {
     const rows = await otherwiseCharged(db(), check!.channel);
     expect(rows).toHaveLength(30);
     for (const row of rows) expect(row.bySchedule).toBe(bySchedule(row.gross));
+    // Forgotten, it is listed all the same, and no other schedule is told of it.
+    await world.must(forgetLearnt, { channel: check!.channel, upTo: plainDate('2026-11-16') });
+    expect(await feeChecks(db())).toMatchObject([{ otherwise: 30, learnt: null }]);
+    await undo();
+    expect((await feeChecks(db()))[0]!.learnt).toEqual(check!.learnt);
   });
 
   test('two cents less at the bank than the schedule says are flagged (worked figure B)', async () => {
@@ -139,14 +147,58 @@ test('a payer whom the bank calls otherwise is learnt, kept, and found by it fro
     parts: [{ kind: 'invoice', id: first.invoice, amount: minor(12_300) }],
     restTo: null,
   });
-  expect(await learntNames(db())).toMatchObject([{ payer, said: 'CB HOLDINGS', count: 1 }]);
+  const told = { payer, said: 'CB HOLDINGS', state: 'told', count: 1, last: '2026-11-10' };
+  expect(await bankNames(db())).toMatchObject([told]);
   await world.must(keepBankName, { payer, name: 'CB HOLDINGS', keep: true });
-  expect(await learntNames(db())).toEqual([]);
+  expect(await bankNames(db())).toMatchObject([{ ...told, state: 'kept' }]);
   await world.bringIn(statementImporter, HEAD + line('2026-11-11', 24_600, 36_900));
-  const sheet = (await workingSheet(db(), await id(24_600)))!;
-  expect(sheet).toMatchObject({ certainty: 'probable', parts: [{ kind: 'invoice', id: second.invoice }] });
-  expect(sheet.because[0]).toBe('CB HOLDINGS stands in the bank’s text');
+  const sheet = async () => (await workingSheet(db(), await id(24_600)))!;
+  expect(await sheet()).toMatchObject({ certainty: 'probable', parts: [{ kind: 'invoice', id: second.invoice }] });
+  expect((await sheet()).because[0]).toBe('CB HOLDINGS stands in the bank’s text');
   expect(await world.refusal(keepBankName, { payer, name: 'CB HOLDINGS', keep: true })).toBe('name-taken');
+  // Corrected, it is somebody else's, whose invoices it does not come to; undone, it is theirs again.
+  const other = await payerNamed(world, 'Dunlin Dinghies');
+  await issue(world, await bill(world, other, [30_000]));
+  await world.must(keepBankName, { payer: other, name: 'CB HOLDINGS', keep: true });
+  expect(await bankNames(db())).toMatchObject([{ payer: other, state: 'kept', count: 0, last: null }, told]);
+  expect(await sheet()).toMatchObject({ certainty: 'none', parts: [] });
+  await undo();
+  expect(await sheet()).toMatchObject({ certainty: 'probable' });
+  // Forgotten, nothing goes by it; it is still told by the deposit, until that is not to be heard again either.
+  await world.must(keepBankName, { payer, name: 'CB HOLDINGS', keep: false });
+  const forgotten = await world.lastAudit();
+  expect((await sheet()).certainty).toBe('open');
+  expect(await bankNames(db())).toMatchObject([told]);
+  await world.must(forgetBankName, { payer, name: 'CB HOLDINGS', forget: true });
+  expect(await bankNames(db())).toMatchObject([{ ...told, state: 'forgotten' }]);
+  await undo();
+  expect(await bankNames(db())).toMatchObject([told]);
+  await world.must(undoChange, { audit: forgotten });
+  expect(await sheet()).toMatchObject({ certainty: 'probable' });
+});
+
+test('one deposit for several invoices tells a name once; a payer’s own other names are not the bank’s to take', async () => {
+  const payer = await payerNamed(world, 'Cormorant Boatyard');
+  const first = await issue(world, await bill(world, payer, [10_000]));
+  const second = await issue(world, await bill(world, payer, [20_000]));
+  await world.bringIn(
+    statementImporter,
+    `${HEAD}IE29SKER93115212345678,2026-11-10,369.00,EUR,TRANSFER,CB HOLDINGS,369.00\n`,
+  );
+  const parts = [first, second].map(({ invoice }, n) => ({
+    kind: 'invoice' as const,
+    id: invoice,
+    amount: minor(12_300 * (n + 1)),
+  }));
+  await world.must(confirmMatch, { line: await world.id('statement_line', 'TRANSFER'), parts, restTo: null });
+  expect(await bankNames(db())).toMatchObject([{ said: 'CB HOLDINGS', count: 1 }]);
+  const [from, into] = [await payerNamed(world, 'Tern Tours', ''), await payerNamed(world, 'Tern Tours Ltd')];
+  await world.must(mergePayers, { from, into });
+  expect(await world.refusal(keepBankName, { payer, name: 'Tern Tours', keep: true })).toBe('name-taken');
+  await world.must(keepBankName, { payer: into, name: 'Tern Tours', keep: false });
+  expect(await db().selectFrom('payer_alias').select('name').where('payer_id', '=', into).execute()).toHaveLength(1);
+  expect(await world.refusal(keepBankName, { payer: 999, name: 'X', keep: true })).toBe('not-found');
+  expect(await world.refusal(forgetBankName, { payer: 999, name: 'X', forget: true })).toBe('not-found');
 });
 
 test('what is issued, settled or taken back after the statement came is asked again at once', async () => {

@@ -19,6 +19,7 @@ import { LINES_TOGETHER } from './0018-lines-together';
 import { FEE_STEPS } from './0019-fee-steps';
 import { NOT_OURS } from './0020-not-ours';
 import { DOUBLED } from './0021-doubled';
+import { BANK_NAMES } from './0022-bank-names';
 
 /** Forward only: a file's user_version says how many of these it has had. */
 export const MIGRATIONS: readonly string[] = [
@@ -43,4 +44,5 @@ export const MIGRATIONS: readonly string[] = [
   FEE_STEPS,
   NOT_OURS,
   DOUBLED,
+  BANK_NAMES,
 ];

@@ -34,6 +34,12 @@ export interface PayerAliasTable {
   name: string;
   email: string;
   payer_id: number;
+  at_bank: Generated<0 | 1>;
+}
+
+export interface ForgottenNameTable {
+  payer_id: number;
+  name: string;
 }
 
 export type ReceiptKind = 'receipt' | 'refund' | 'chargeback';

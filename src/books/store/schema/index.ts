@@ -25,6 +25,7 @@ import type {
   StatementTable,
 } from './bank';
 import type {
+  ForgottenNameTable,
   ItemTable,
   PayerAliasTable,
   PayerTable,
@@ -95,6 +96,7 @@ export interface BooksSchema {
   item: ItemTable;
   payer: PayerTable;
   payer_alias: PayerAliasTable;
+  forgotten_name: ForgottenNameTable;
   channel: ChannelTable;
   site: SiteTable;
   channel_posting: ChannelPostingTable;

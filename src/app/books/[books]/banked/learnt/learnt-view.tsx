@@ -5,20 +5,29 @@ import { useRouter } from 'next/navigation';
 import Button from 'react-bootstrap/Button';
 import type { ShownStep } from '@/books/channels/fee-steps';
 import type { LearntDayCut } from '@/books/matching/day-cuts';
-import type { LearntLag, LearntName } from '@/books/matching/learnt';
+import type { BankName } from '@/books/matching/bank-names';
+import type { LearntLag } from '@/books/matching/learnt';
 import type { FeeCheck } from '@/books/proof/fee-check';
 import { formatDate, type PlainDate } from '@/core/calendar';
 import { useBooks } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { Empty } from '@/ui/parts/notice';
 import { PlainTable } from '@/ui/parts/plain-table';
-import { forgetLearntNow, keepBankNameNow, setDayCutNow, setFeeStepNow, takeLagNow } from './actions';
+import {
+  forgetBankNameNow,
+  forgetLearntNow,
+  keepBankNameNow,
+  setDayCutNow,
+  setFeeStepNow,
+  takeLagNow,
+} from './actions';
 import { LearntCuts } from './learnt-cuts';
 import { LearntFees } from './learnt-fees';
+import { LearntNames } from './learnt-names';
 
 interface Props {
   readonly lags: readonly LearntLag[];
-  readonly names: readonly LearntName[];
+  readonly names: readonly BankName[];
   readonly today: PlainDate;
   readonly cuts: readonly LearntDayCut[];
   /** Days from which channels take something else than before: learnt, or agreed. */
@@ -40,6 +49,7 @@ export function LearntView({ lags, names, cuts, fees, steps, today, forgotten }:
     if (answer.change) toasts.changed(answer.change);
     router.refresh();
   };
+  const forget = (channel: number) => void forgetLearntNow(id, { channel, upTo: today }).then(told);
   return (
     <>
       <div className="page-head">
@@ -91,7 +101,7 @@ export function LearntView({ lags, names, cuts, fees, steps, today, forgotten }:
                     size="sm"
                     className="p-0 ms-2"
                     aria-label={`Forget what ${lag.name} taught`}
-                    onClick={() => void forgetLearntNow(id, { channel: lag.channel, upTo: today }).then(told)}
+                    onClick={() => forget(lag.channel)}
                   >
                     Forget
                   </Button>
@@ -101,46 +111,18 @@ export function LearntView({ lags, names, cuts, fees, steps, today, forgotten }:
           </PlainTable>
         </>
       ) : null}
-      <LearntCuts cuts={cuts} onCut={(input) => void setDayCutNow(id, input).then(told)} />
+      <LearntCuts cuts={cuts} onCut={(input) => void setDayCutNow(id, input).then(told)} onForget={forget} />
       <LearntFees
         fees={fees}
         steps={steps}
         onStep={(input) => void setFeeStepNow(id, input).then(told)}
-        onForget={(channel) => void forgetLearntNow(id, { channel, upTo: today }).then(told)}
+        onForget={forget}
       />
-      {names.length > 0 ? (
-        <>
-          <h2>How payers appear at the bank</h2>
-          <PlainTable
-            label="Names at the bank"
-            heads={['The bank says', 'Payer', { name: 'Deposits', num: true }, 'Last', { acts: true }]}
-          >
-            {names.map((one) => (
-              <tr key={`${one.payer} ${one.said}`}>
-                <td>{one.said}</td>
-                <td>
-                  <Link href={`/books/${id}/owed/payers/${one.payer}`}>{one.name}</Link>
-                </td>
-                <td className="num">{one.count}</td>
-                <td className="text-nowrap">{formatDate(one.last)}</td>
-                <td className="text-end">
-                  <Button
-                    variant="link"
-                    size="sm"
-                    className="p-0"
-                    aria-label={`Keep ${one.said} as ${one.name}`}
-                    onClick={() =>
-                      void keepBankNameNow(id, { payer: one.payer, name: one.said, keep: true }).then(told)
-                    }
-                  >
-                    Keep as their name
-                  </Button>
-                </td>
-              </tr>
-            ))}
-          </PlainTable>
-        </>
-      ) : null}
+      <LearntNames
+        names={names}
+        onKeep={(input) => void keepBankNameNow(id, input).then(told)}
+        onForget={(input) => void forgetBankNameNow(id, input).then(told)}
+      />
       {forgotten.map((channel) => (
         <p key={channel.id} className="soft small mb-1">
           What {channel.name} taught up to {formatDate(channel.upTo!)} is forgotten.{' '}

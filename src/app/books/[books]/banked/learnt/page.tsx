@@ -1,6 +1,7 @@
 import { listFeeSteps } from '@/books/channels/fee-steps';
+import { bankNames } from '@/books/matching/bank-names';
 import { learntCuts } from '@/books/matching/day-cuts';
-import { learntLags, learntNames } from '@/books/matching/learnt';
+import { learntLags } from '@/books/matching/learnt';
 import { feeChecks } from '@/books/proof/fee-check';
 import { todayOf } from '@/books/setup/today';
 import { PageTabs } from '@/ui/frame/rail';
@@ -12,7 +13,7 @@ export default async function LearntPage({ params }: { params: Promise<{ books: 
   const { books } = await params;
   const { lags, names, today, forgotten, cuts, fees, steps } = await openBooks(books).read(async (db) => ({
     lags: await learntLags(db),
-    names: await learntNames(db),
+    names: await bankNames(db),
     cuts: await learntCuts(db),
     fees: (await feeChecks(db)).filter(({ learnt }) => learnt !== null),
     steps: await listFeeSteps(db),

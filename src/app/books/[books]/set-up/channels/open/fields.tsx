@@ -51,7 +51,10 @@ export function AmountField({
         onChange={(event) => {
           setText(event.target.value);
           const read = parseAmount(event.target.value.trim() || '0', currency);
-          if (read.ok && read.minor >= 0) onAmount(read.minor);
+          const taken = read.ok && read.minor >= 0;
+          // A form is not sent off while it cannot be read.
+          event.target.setCustomValidity(taken ? '' : 'Write it like 0.25.');
+          if (taken) onAmount(read.minor);
         }}
       />
       <Form.Control.Feedback type="invalid">Write it like 0.25.</Form.Control.Feedback>
