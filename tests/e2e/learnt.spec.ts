@@ -144,7 +144,7 @@ test('when a channel’s day ends is corrected by its hour and forgotten', async
   await expect(cuts).toContainText(/ fits 44 of 44, 12:00 fits \d+/);
   await cuts.getByRole('button', { name: 'Forget what Card desk taught' }).click();
   await expect(cuts).toContainText('nothing tells it');
-  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await page.getByRole('button', { name: 'Remember it' }).click();
   await cuts.getByRole('button', { name: /^Cut the day of Card desk at/ }).click();
   await expect(cuts.getByRole('button', { name: /^Cut the day of Card desk at/ })).toHaveCount(0);
   await expect(cuts).toContainText('fits 44 of 44');
