@@ -161,7 +161,7 @@ test('what a channel takes is corrected to another schedule, and what cannot be 
   const fixed = dialog.getByLabel('and a receipt');
   await fixed.fill('a quarter');
   await dialog.getByRole('button', { name: 'Agree to it' }).click();
-  await expect(dialog.getByText('Write it like 0.25.')).toBeVisible();
+  await expect(dialog.getByText('Write it like 0.25.').filter({ visible: true })).toHaveCount(1);
   await fixed.fill('0.26');
   await dialog.getByRole('button', { name: 'Agree to it' }).click();
   await expect(page.getByText('Debit bureau takes 0.26 from 5 Oct 2026').first()).toBeVisible();
@@ -169,7 +169,6 @@ test('what a channel takes is corrected to another schedule, and what cannot be 
   await page.getByRole('button', { name: 'Undo' }).first().click();
   await expect(charges.getByRole('row').filter({ hasText: '0.26' })).toHaveCount(0);
   // What receipts tell themselves is forgotten too; the fee check lists them all the same.
-  await charges.getByRole('button', { name: 'Take back what Debit bureau takes from 5 Oct 2026' }).click();
   await charges.getByRole('button', { name: 'Forget what Debit bureau taught' }).click();
   await expect(charges).toHaveCount(0);
   await page.getByRole('button', { name: 'Remember it' }).click();
