@@ -97,7 +97,7 @@ test('the fee check lists the receipts that were charged otherwise, and each lea
   await page.getByRole('button', { name: 'Take back what Debit bureau takes from 5 Oct 2026' }).click();
   await expect(page.getByRole('table', { name: 'What channels charge' })).toContainText('0.20 was agreed');
   await page.getByRole('link', { name: 'See which' }).click();
-  const receipts = page.getByRole('table', { name: 'Receipts charged otherwise' });
+  const receipts = page.getByRole('table', { name: 'Charged otherwise' });
   await expect(receipts).toContainText('D-21790');
   await receipts.getByRole('link', { name: 'D-21790' }).click();
   await expect(page).toHaveURL(/collected/);

@@ -1,7 +1,11 @@
 import { writeAmount, type Currency } from '@/core/money';
 import { depositIncome } from '../matching/deposit-income';
-import { feeChecks, otherwiseCharged } from '../proof/fee-check';
+import { chargedOtherwise } from '../proof/charges';
+import { feeChecks } from '../proof/fee-check';
 import type { Reading } from '../store';
+
+/** No list is longer. */
+const EVERY = 10_000_000;
 
 type Cells = readonly (string | number | null)[];
 
@@ -16,18 +20,19 @@ export async function depositIncomeRows(db: Reading, currency: Currency): Promis
   ];
 }
 
-/** All receipts that a channel charged otherwise than by its schedule. */
+/** All that a channel charged otherwise than by its schedule: receipts, payouts, deposits. */
 export async function chargedOtherwiseRows(db: Reading, channel: number): Promise<Cells[]> {
   const check = (await feeChecks(db)).find((one) => one.channel === channel);
-  const rows = check ? await otherwiseCharged(db, channel, check.otherwise) : [];
+  const rows = check ? await chargedOtherwise(db, channel, EVERY) : [];
   return [
-    ['Date', 'Receipt', 'Payer', 'Currency', 'Gross', 'By schedule', 'Charged'],
-    ...rows.map(({ date, name, payer, gross, bySchedule, fee }) => [
+    ['Date', 'Kind', 'Name', 'Payer', 'Currency', 'Gross', 'By schedule', 'Charged'],
+    ...rows.map(({ date, kind, name, payer, gross, bySchedule, charged }) => [
       date,
+      kind,
       name,
       payer,
       check!.currency,
-      ...[gross, bySchedule, fee].map((amount) => writeAmount(amount, check!.currency)),
+      ...[gross, bySchedule, charged].map((amount) => writeAmount(amount, check!.currency)),
     ]),
   ];
 }

@@ -7,3 +7,4 @@ export * from './receipt-entry';
 export * from './tenders';
 export * from './learn-cut';
 export * from './schedule-words';
+export * from './since-when';

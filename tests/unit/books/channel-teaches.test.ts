@@ -1,5 +1,6 @@
 import { learntCuts, setDayCut } from '@/books/matching/day-cuts';
 import { forgetLearnt } from '@/books/matching/learnt';
+import { chargedOtherwise } from '@/books/proof/charges';
 import { feeChecks } from '@/books/proof/fee-check';
 import { receiptsImporter } from '@/books/receipts/import';
 import { plainDate } from '@/core/calendar';
@@ -66,5 +67,9 @@ test('a payout that tells its fee in total only is held against the schedule', a
       payoutRow('P-1002', '2026-11-03', 9_785),
   );
   // Agreed are 1.9 % and 0.25, so 2.15 of 100.00: one took 2.25.
-  expect(await feeChecks(db())).toMatchObject([{ charged: 0, payouts: { count: 1, difference: 10 } }]);
+  const [check] = await feeChecks(db());
+  expect(check).toMatchObject({ charged: 0, payouts: { count: 1, difference: 10, since: '2026-11-02' } });
+  expect(await chargedOtherwise(db(), check!.channel, 10)).toMatchObject([
+    { kind: 'payout', name: 'P-1001', date: '2026-11-02', gross: 10_000, bySchedule: 215, charged: 225 },
+  ]);
 });

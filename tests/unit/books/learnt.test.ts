@@ -4,7 +4,8 @@ import { confirmMatch } from '@/books/matching/confirm';
 import { bankNames, forgetBankName, keepBankName } from '@/books/matching/bank-names';
 import { forgetLearnt, learntLags, useLearntLag } from '@/books/matching/learnt';
 import { workingSheet } from '@/books/matching/sheet';
-import { feeChecks, otherwiseCharged } from '@/books/proof/fee-check';
+import { chargedOtherwise } from '@/books/proof/charges';
+import { feeChecks } from '@/books/proof/fee-check';
 import { receiptsImporter } from '@/books/receipts/import';
 import { postReceipts } from '@/books/receipts/post';
 import { statementImporter } from '@/books/statements/import';
@@ -52,7 +53,7 @@ describe('the fee check', () => {
       last: '2026-11-03',
     });
     expect(check!.learnt).toEqual({ schedule: { rate: 240, fixed: 30 }, fit: 30, of: 30 });
-    const rows = await otherwiseCharged(db(), check!.channel);
+    const rows = await chargedOtherwise(db(), check!.channel, 100);
     expect(rows).toHaveLength(30);
     for (const row of rows) expect(row.bySchedule).toBe(bySchedule(row.gross));
     // Forgotten, it is listed all the same, and no other schedule is told of it.
@@ -78,7 +79,21 @@ describe('the fee check', () => {
       parts: ids,
       restTo: await world.account('6100'),
     });
-    expect(await feeChecks(db())).toMatchObject([{ charged: 0, deposits: { count: 1, difference: -2 } }]);
+    const [check] = await feeChecks(db());
+    expect(check).toMatchObject({ charged: 0, deposits: { count: 1, difference: -2, since: '2026-11-12' } });
+    const line = await world.id('statement_line', 'CD');
+    expect(await chargedOtherwise(db(), check!.channel, 10)).toEqual([
+      {
+        kind: 'deposit',
+        id: line,
+        name: 'CD',
+        date: '2026-11-12',
+        payer: null,
+        gross: 60_500,
+        bySchedule: 1_250,
+        charged: 1_248,
+      },
+    ]);
   });
 });
 

@@ -1,5 +1,6 @@
 import Link from 'next/link';
-import { feeChecks, otherwiseCharged } from '@/books/proof/fee-check';
+import { chargedOtherwise, type ChargedOtherwise } from '@/books/proof/charges';
+import { feeChecks, type ChargedSum, type FeeCheck } from '@/books/proof/fee-check';
 import { formatDate } from '@/core/calendar';
 import { scheduleWords } from '@/core/channels';
 import { formatAmount, subtract } from '@/core/money';
@@ -18,14 +19,26 @@ interface Props {
   readonly searchParams: SearchParams;
 }
 
-/** What channels charged otherwise than their schedules: how much in all, since when, and which receipts. */
+/** As many are listed on the page; all are in the export. */
+const LISTED = 100;
+
+const inAll = (check: FeeCheck) => check.otherwise + check.payouts.count + check.deposits.count;
+
+/** Where each kind of charge is looked at. */
+const WHERE: Readonly<Record<ChargedOtherwise['kind'], { readonly word: string; readonly at: string }>> = {
+  receipt: { word: 'Receipt', at: 'collected?receipt=' },
+  payout: { word: 'Payout', at: 'in-transit?payout=' },
+  deposit: { word: 'Deposit', at: 'banked?state=matched&line=' },
+};
+
+/** What channels charged otherwise than their schedules: how much in all, since when, and where. */
 export default async function FeesPage({ params, searchParams }: Props) {
   const { books } = await params;
   const asked = idParam((await single(searchParams)).channel);
   const { checks, rows, open } = await openBooks(books).read(async (db) => {
     const found = await feeChecks(db);
-    const of = found.find(({ channel }) => channel === asked) ?? found.find(({ otherwise }) => otherwise > 0) ?? null;
-    return { checks: found, open: of, rows: of ? await otherwiseCharged(db, of.channel) : [] };
+    const of = found.find(({ channel }) => channel === asked) ?? found.find((check) => inAll(check) > 0) ?? null;
+    return { checks: found, open: of, rows: of ? await chargedOtherwise(db, of.channel, LISTED) : [] };
   });
   return (
     <>
@@ -65,16 +78,8 @@ export default async function FeesPage({ params, searchParams }: Props) {
                 <td className="num">{check.otherwise === 0 ? '' : counted(check.otherwise)}</td>
                 <td className="num">
                   {formatAmount(check.difference, check.currency)}
-                  {check.payouts.count > 0 ? (
-                    <div className="sub">
-                      {`${plural(check.payouts.count, 'payout')} in total: ${formatAmount(check.payouts.difference, check.currency)}`}
-                    </div>
-                  ) : null}
-                  {check.deposits.count > 0 ? (
-                    <div className="sub">
-                      {`${plural(check.deposits.count, 'deposit')} besides: ${formatAmount(check.deposits.difference, check.currency)}`}
-                    </div>
-                  ) : null}
+                  {besides(check, 'payout', check.payouts)}
+                  {besides(check, 'deposit', check.deposits)}
                 </td>
                 <td className="text-nowrap">
                   {check.since ? (
@@ -100,10 +105,10 @@ export default async function FeesPage({ params, searchParams }: Props) {
           <>
             <h2>Charged otherwise by {open.name}</h2>
             <PlainTable
-              label="Receipts charged otherwise"
+              label="Charged otherwise"
               heads={[
                 'Date',
-                'Receipt',
+                'What',
                 'Payer',
                 { name: 'Gross', num: true },
                 { name: 'By schedule', num: true },
@@ -112,32 +117,42 @@ export default async function FeesPage({ params, searchParams }: Props) {
               ]}
             >
               {rows.map((row) => (
-                <tr key={row.id}>
+                <tr key={`${row.kind} ${row.id}`}>
                   <td className="text-nowrap">{formatDate(row.date)}</td>
-                  <td>
-                    <Link href={`/books/${books}/collected?receipt=${row.id}`}>{row.name}</Link>
+                  <td className="wide">
+                    {WHERE[row.kind].word}{' '}
+                    <Link href={`/books/${books}/${WHERE[row.kind].at}${row.id}`}>{row.name}</Link>
                   </td>
                   <td>{row.payer}</td>
                   <td className="num">{formatAmount(row.gross, open.currency)}</td>
                   <td className="num">{formatAmount(row.bySchedule, open.currency)}</td>
-                  <td className="num">{formatAmount(row.fee, open.currency)}</td>
-                  <td className="num">{formatAmount(subtract(row.fee, row.bySchedule), open.currency)}</td>
+                  <td className="num">{formatAmount(row.charged, open.currency)}</td>
+                  <td className="num">{formatAmount(subtract(row.charged, row.bySchedule), open.currency)}</td>
                 </tr>
               ))}
             </PlainTable>
             <p className="small mt-1 mb-0">
               <a href={`/api/books/${books}/export/charged-otherwise?channel=${open.channel}`} download>
-                Export all {counted(open.otherwise)} (CSV)
+                Export all {counted(inAll(open))} (CSV)
               </a>
             </p>
-            {open.otherwise > rows.length ? (
+            {inAll(open) > rows.length ? (
               <p className="soft small mt-1">
-                The newest {rows.length} of {counted(open.otherwise)} are listed.
+                The newest {rows.length} of {counted(inAll(open))} are listed.
               </p>
             ) : null}
           </>
         ) : null}
       </main>
     </>
+  );
+}
+
+/** What payouts or deposits came to beside the receipts, and since when. */
+function besides(check: FeeCheck, one: string, { count, difference, since }: ChargedSum) {
+  return count === 0 ? null : (
+    <div className="sub">
+      {plural(count, one)} since {formatDate(since!)}: {formatAmount(difference, check.currency)}
+    </div>
   );
 }
