@@ -1,4 +1,4 @@
-import { sql } from 'kysely';
+import { sql, type RawBuilder } from 'kysely';
 import { FeeSteps, type FeeStep } from '@/core/channels';
 import type { Currency } from '@/core/money';
 import type { Reading } from '../store';
@@ -31,6 +31,11 @@ export const NO_SCHEDULE = sql`(c.fee_rate = 0 AND c.fee_fixed = 0 AND NOT EXIST
 const agreed = (column: 'rate' | 'fixed') => sql`coalesce((SELECT ${sql.ref(`s.${column}`)} FROM fee_step s
   WHERE s.channel_id = c.id AND s.learnt = 0 AND s.since <= r.book_date ORDER BY s.since DESC LIMIT 1), ${sql.ref(`c.fee_${column}`)})`;
 export const BY_SCHEDULE = sql`(((r.gross - r.not_held) * ${agreed('rate')} * 2 + 10000) / 20000 + ${agreed('fixed')})`;
+
+/** The agreed fee of those of several receipts `r` together, with the share rounded once over their sum, as some channels do. */
+export const byScheduleAtOnce = (those: RawBuilder<unknown>) => sql`(
+  (coalesce(sum((r.gross - r.not_held) * ${agreed('rate')}) FILTER (WHERE ${those}), 0) * 2 + 10000) / 20000
+  + coalesce(sum(${agreed('fixed')}) FILTER (WHERE ${those}), 0))`;
 
 /** A step of a channel as somebody sees it. */
 export interface ShownStep extends FeeStep {

@@ -6,14 +6,15 @@ import { BY_SCHEDULE, feeStepsOf } from '../channels/fee-steps';
 import type { Reading } from '../store';
 import { CHARGED, CHARGES, type ChargeKind } from './charges';
 
-/** How many were charged otherwise, by how much in all, and since when; null where none was. */
+/** How many were charged, how many of them otherwise, by how much in all, and since when; null where none was. */
 export interface ChargedSum {
+  readonly of: number;
   readonly count: number;
   readonly difference: Minor;
   readonly since: PlainDate | null;
 }
 
-const NOTHING: ChargedSum = { count: 0, difference: ZERO, since: null };
+const NOTHING: ChargedSum = { of: 0, count: 0, difference: ZERO, since: null };
 
 /** What a channel charged otherwise than its schedule says. Amounts in the channel's currency, minor units. */
 export interface FeeCheck {
@@ -92,16 +93,16 @@ async function chargedDays(db: Reading, kind: ChargeKind, channel: number): Prom
   return rows;
 }
 
-/** What payouts or deposits of each channel came to otherwise. */
+/** What payouts or deposits of each channel were charged. */
 async function sumsOf(db: Reading, kind: 'payout' | 'deposit'): Promise<ReadonlyMap<number, ChargedSum>> {
-  const { rows } = await sql<{ channel: number; count: number; difference: Minor }>`
-    SELECT channel, count(*) AS count, sum(charged - agreed) AS difference
-    FROM (${CHARGES[kind]}) WHERE charged <> agreed GROUP BY channel
+  const { rows } = await sql<Omit<ChargedSum, 'since'> & { channel: number }>`
+    SELECT channel, count(*) AS "of", sum(charged <> agreed) AS count, sum(charged - agreed) AS difference
+    FROM (${CHARGES[kind]}) GROUP BY channel
   `.execute(db);
   const sums = new Map<number, ChargedSum>();
-  for (const { channel, count, difference } of rows) {
-    const when = sinceWhen(await chargedDays(db, kind, channel));
-    sums.set(channel, { count, difference, since: when?.since ?? null });
+  for (const { channel, ...sum } of rows) {
+    const when = sum.count === 0 ? null : sinceWhen(await chargedDays(db, kind, channel));
+    sums.set(channel, { ...sum, since: when?.since ?? null });
   }
   return sums;
 }

@@ -68,8 +68,27 @@ test('a payout that tells its fee in total only is held against the schedule', a
   );
   // Agreed are 1.9 % and 0.25, so 2.15 of 100.00: one took 2.25.
   const [check] = await feeChecks(db());
-  expect(check).toMatchObject({ charged: 0, payouts: { count: 1, difference: 10, since: '2026-11-02' } });
+  expect(check).toMatchObject({ charged: 0, payouts: { of: 2, count: 1, difference: 10, since: '2026-11-02' } });
   expect(await chargedOtherwise(db(), check!.channel, 10)).toMatchObject([
     { kind: 'payout', name: 'P-1001', date: '2026-11-02', gross: 10_000, bySchedule: 215, charged: 225 },
   ]);
+});
+
+test('a payout is as agreed by each of its receipts, or with its share rounded once over all of them', async () => {
+  // 1.9 % of 10.10 is 0.1919: three times 0.19 are 0.57, of 30.30 together it is 0.58; with 0.25 for each, 1.32 or 1.33.
+  const three = (n: number) =>
+    ['a', 'b', 'c'].map((one) => receiptRow(`${n}${one}`, `2026-11-0${n}`, 1_010, null, `P-${n}`));
+  const rows = [1, 2, 3].map(
+    (n) => three(n).join('') + payoutRow(`P-${n}`, `2026-11-0${n}`, 3_030 - [132, 133, 134][n - 1]!),
+  );
+  await world.bringIn(receiptsImporter, DESK_HEAD + rows.join(''));
+  const [check] = await feeChecks(db());
+  expect(check).toMatchObject({ payouts: { of: 3, count: 1, difference: 2, since: '2026-11-03' } });
+  expect(
+    (await chargedOtherwise(db(), check!.channel, 10)).map(({ name, bySchedule, charged }) => [
+      name,
+      bySchedule,
+      charged,
+    ]),
+  ).toEqual([['P-3', 132, 134]]);
 });

@@ -65,40 +65,42 @@ export default async function FeesPage({ params, searchParams }: Props) {
               'What it fits',
             ]}
           >
-            {checks.map((check) => (
-              <tr key={check.channel}>
-                <td>
-                  <Link href={`/books/${books}/in-transit/fees?channel=${check.channel}`}>{check.name}</Link>
-                </td>
-                <td>
-                  {scheduleWords(check.schedule, check.currency)}
-                  {check.agreedSince ? <div className="sub">from {formatDate(check.agreedSince)}</div> : null}
-                </td>
-                <td className="num">{counted(check.charged)}</td>
-                <td className="num">{check.otherwise === 0 ? '' : counted(check.otherwise)}</td>
-                <td className="num">
-                  {formatAmount(check.difference, check.currency)}
-                  {besides(check, 'payout', check.payouts)}
-                  {besides(check, 'deposit', check.deposits)}
-                </td>
-                <td className="text-nowrap">
-                  {check.since ? (
-                    <>
-                      <Mark kind="look">{formatDate(check.since)}</Mark>
-                      {check.before > 0 ? <div className="sub">and {counted(check.before)} before</div> : null}
-                    </>
-                  ) : check.payouts.count + check.deposits.count > 0 ? (
-                    ''
-                  ) : (
-                    <Mark kind="matched">as agreed</Mark>
-                  )}
-                </td>
-                <td className="wide">
-                  {learntWords(check)}{' '}
-                  {check.learnt ? <Link href={`/books/${books}/banked/learnt`}>Agree to it</Link> : null}
-                </td>
-              </tr>
-            ))}
+            {checks.flatMap((check) =>
+              kindsOf(check).map(({ word, of, count, difference, since, before }, index) => (
+                <tr key={`${check.channel} ${word}`}>
+                  <td>
+                    {index > 0 ? null : (
+                      <Link href={`/books/${books}/in-transit/fees?channel=${check.channel}`}>{check.name}</Link>
+                    )}
+                  </td>
+                  <td className="text-nowrap">
+                    {index > 0 ? null : scheduleWords(check.schedule, check.currency)}
+                    {index === 0 && check.agreedSince ? (
+                      <div className="sub">from {formatDate(check.agreedSince)}</div>
+                    ) : null}
+                  </td>
+                  <td className="num text-nowrap">{plural(of, word)}</td>
+                  <td className="num">{count === 0 ? '' : counted(count)}</td>
+                  <td className="num">{formatAmount(difference, check.currency)}</td>
+                  <td className="text-nowrap">
+                    {since === null ? (
+                      <Mark kind="matched">as agreed</Mark>
+                    ) : (
+                      <>
+                        <Mark kind="look">{formatDate(since)}</Mark>
+                        {before > 0 ? <div className="sub">and {counted(before)} before</div> : null}
+                      </>
+                    )}
+                  </td>
+                  <td className="wide">
+                    {index > 0 ? null : learntWords(check)}{' '}
+                    {index === 0 && check.learnt ? (
+                      <Link href={`/books/${books}/banked/learnt`}>Agree to it</Link>
+                    ) : null}
+                  </td>
+                </tr>
+              )),
+            )}
           </PlainTable>
         )}
         {open && rows.length > 0 ? (
@@ -148,11 +150,12 @@ export default async function FeesPage({ params, searchParams }: Props) {
   );
 }
 
-/** What payouts or deposits came to beside the receipts, and since when. */
-function besides(check: FeeCheck, one: string, { count, difference, since }: ChargedSum) {
-  return count === 0 ? null : (
-    <div className="sub">
-      {plural(count, one)} since {formatDate(since!)}: {formatAmount(difference, check.currency)}
-    </div>
-  );
+/** What a channel charged, by what it was charged for; a kind of which there is nothing is left out. */
+function kindsOf({ charged, otherwise, difference, since, before, payouts, deposits }: FeeCheck) {
+  const receipts: ChargedSum = { of: charged, count: otherwise, difference, since };
+  return [
+    { word: 'receipt', ...receipts, before },
+    { word: 'payout', ...payouts, before: 0 },
+    { word: 'deposit', ...deposits, before: 0 },
+  ].filter(({ of }) => of > 0);
 }
