@@ -82,7 +82,7 @@ test('what was learnt of a channel is forgotten up to today and remembered again
   await lags.getByRole('button', { name: 'Forget what Card wallet taught' }).click();
   await expect(page.getByText('What Card wallet taught up to 16 Nov 2026 is forgotten.')).toBeVisible();
   await expect(lags.getByRole('row').filter({ hasText: 'Card wallet' })).toHaveCount(0);
-  await page.getByRole('button', { name: 'Remember it' }).click();
+  await page.getByRole('button', { name: 'Remember what Card wallet taught' }).click();
   await expect(lags.getByRole('row').filter({ hasText: 'Card wallet' })).toContainText('2 working days 2 times');
 });
 
@@ -144,7 +144,7 @@ test('when a channel’s day ends is corrected by its hour and forgotten', async
   await expect(cuts).toContainText(/ fits 44 of 44, 12:00 fits \d+/);
   await cuts.getByRole('button', { name: 'Forget what Card desk taught' }).click();
   await expect(cuts).toContainText('nothing tells it');
-  await page.getByRole('button', { name: 'Remember it' }).click();
+  await page.getByRole('button', { name: 'Remember what Card desk taught' }).click();
   await cuts.getByRole('button', { name: /^Cut the day of Card desk at/ }).click();
   await expect(cuts.getByRole('button', { name: /^Cut the day of Card desk at/ })).toHaveCount(0);
   await expect(cuts).toContainText('fits 44 of 44');
@@ -171,6 +171,6 @@ test('what a channel takes is corrected to another schedule, and what cannot be 
   // What receipts tell themselves is forgotten too; the fee check lists them all the same.
   await charges.getByRole('button', { name: 'Forget what Debit bureau taught' }).click();
   await expect(charges).toHaveCount(0);
-  await page.getByRole('button', { name: 'Remember it' }).click();
+  await page.getByRole('button', { name: 'Remember what Debit bureau taught' }).click();
   await expect(charges).toContainText('1,193 of 1,193 receipts fit it to the cent');
 });

@@ -2,7 +2,6 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import Button from 'react-bootstrap/Button';
 import type { ShownStep } from '@/books/channels/fee-steps';
 import type { LearntDayCut } from '@/books/matching/day-cuts';
 import type { BankName } from '@/books/matching/bank-names';
@@ -13,6 +12,7 @@ import { useBooks } from '@/ui/frame/books-context';
 import { useToasts } from '@/ui/frame/toasts';
 import { Empty } from '@/ui/parts/notice';
 import { PlainTable } from '@/ui/parts/plain-table';
+import { Act } from './act';
 import {
   forgetBankNameNow,
   forgetLearntNow,
@@ -84,27 +84,20 @@ export function LearntView({ lags, names, cuts, fees, steps, today, forgotten }:
                 <td className="num">{lag.of}</td>
                 <td className="text-end text-nowrap">
                   {lag.better === null ? null : (
-                    <Button
-                      variant="link"
-                      size="sm"
-                      className="p-0 ms-2"
+                    <Act
+                      label={`Take ${days(lag.better)} of ${lag.name} as usual`}
+                      says={`Take ${days(lag.better)} as usual`}
                       onClick={() => void takeLagNow(id, { channel: lag.channel, days: lag.better }).then(told)}
-                    >
-                      Take {days(lag.better)} as usual
-                    </Button>
+                    />
                   )}
-                  <Link className="btn btn-link btn-sm p-0 ms-2" href={`/books/${id}/set-up/channels/${lag.channel}`}>
+                  <Link
+                    className="btn btn-link btn-sm p-0 ms-2"
+                    aria-label={`Correct how long ${lag.name} takes`}
+                    href={`/books/${id}/set-up/channels/${lag.channel}`}
+                  >
                     Correct
                   </Link>
-                  <Button
-                    variant="link"
-                    size="sm"
-                    className="p-0 ms-2"
-                    aria-label={`Forget what ${lag.name} taught`}
-                    onClick={() => forget(lag.channel)}
-                  >
-                    Forget
-                  </Button>
+                  <Act label={`Forget what ${lag.name} taught`} says="Forget" onClick={() => forget(lag.channel)} />
                 </td>
               </tr>
             ))}
@@ -125,15 +118,12 @@ export function LearntView({ lags, names, cuts, fees, steps, today, forgotten }:
       />
       {forgotten.map((channel) => (
         <p key={channel.id} className="soft small mb-1">
-          What {channel.name} taught up to {formatDate(channel.upTo!)} is forgotten.{' '}
-          <Button
-            variant="link"
-            size="sm"
-            className="p-0"
+          What {channel.name} taught up to {formatDate(channel.upTo!)} is forgotten.
+          <Act
+            label={`Remember what ${channel.name} taught`}
+            says="Remember it"
             onClick={() => void forgetLearntNow(id, { channel: channel.id, upTo: null }).then(told)}
-          >
-            Remember it
-          </Button>
+          />
         </p>
       ))}
     </>
