@@ -54,10 +54,10 @@ test('what a channel charges since a day is agreed to with one key, and the fee 
   await open(page, server, 'banked/learnt', 'driftline');
   const charges = page.getByRole('table', { name: 'What channels charge' });
   await expect(charges).toContainText('1,193 of 1,193 receipts fit it to the cent; 0.20 was agreed');
-  await charges.getByRole('button', { name: 'Agree to what Debit bureau takes from 5 Oct 2026' }).click();
+  await charges.getByRole('button', { name: 'Agree to it: what Debit bureau takes from 5 Oct 2026' }).click();
   await expect(page.getByText('Debit bureau takes 0.25 from 5 Oct 2026').first()).toBeVisible();
   await expect(
-    charges.getByRole('button', { name: 'Take back what Debit bureau takes from 5 Oct 2026' }),
+    charges.getByRole('button', { name: 'Take it back: what Debit bureau takes from 5 Oct 2026' }),
   ).toBeVisible();
   await open(page, server, 'in-transit/fees', 'driftline');
   const fees = page.getByRole('table').first();
@@ -66,12 +66,12 @@ test('what a channel charges since a day is agreed to with one key, and the fee 
   await open(page, server, 'set-up/channels', 'driftline');
   await expect(page.getByText('from 5 Oct 2026 0.25')).toBeVisible();
   await open(page, server, 'banked/learnt', 'driftline');
-  await charges.getByRole('button', { name: 'Take back what Debit bureau takes from 5 Oct 2026' }).click();
+  await charges.getByRole('button', { name: 'Take it back: what Debit bureau takes from 5 Oct 2026' }).click();
   await expect(page.getByText('Debit bureau takes what it did before from 5 Oct 2026').first()).toBeVisible();
   await expect(charges).toContainText('0.20 was agreed');
   await page.getByRole('button', { name: 'Undo' }).first().click();
   await expect(
-    charges.getByRole('button', { name: 'Take back what Debit bureau takes from 5 Oct 2026' }),
+    charges.getByRole('button', { name: 'Take it back: what Debit bureau takes from 5 Oct 2026' }),
   ).toBeVisible();
 });
 
@@ -79,10 +79,10 @@ test('what was learnt of a channel is forgotten up to today and remembered again
   await open(page, server, 'banked/learnt', 'driftline');
   const lags = page.getByRole('table', { name: 'How long channels take' });
   await expect(lags.getByRole('row').filter({ hasText: 'Card wallet' })).toContainText('2 working days 2 times');
-  await lags.getByRole('button', { name: 'Forget what Card wallet taught' }).click();
+  await lags.getByRole('button', { name: 'Forget: what Card wallet taught' }).click();
   await expect(page.getByText('What Card wallet taught up to 16 Nov 2026 is forgotten.')).toBeVisible();
   await expect(lags.getByRole('row').filter({ hasText: 'Card wallet' })).toHaveCount(0);
-  await page.getByRole('button', { name: 'Remember what Card wallet taught' }).click();
+  await page.getByRole('button', { name: 'Remember it: what Card wallet taught' }).click();
   await expect(lags.getByRole('row').filter({ hasText: 'Card wallet' })).toContainText('2 working days 2 times');
 });
 
@@ -94,7 +94,7 @@ test('the fee check lists the receipts that were charged otherwise, and each lea
   await page.getByRole('link', { name: 'Fall-back cards' }).click();
   await expect(page).toHaveURL(/channel=\d+/);
   await open(page, server, 'banked/learnt', 'driftline');
-  await page.getByRole('button', { name: 'Take back what Debit bureau takes from 5 Oct 2026' }).click();
+  await page.getByRole('button', { name: 'Take it back: what Debit bureau takes from 5 Oct 2026' }).click();
   await expect(page.getByRole('table', { name: 'What channels charge' })).toContainText('0.20 was agreed');
   await page.getByRole('link', { name: 'See which' }).click();
   const receipts = page.getByRole('table', { name: 'Charged otherwise' });
@@ -112,22 +112,22 @@ test('how the bank calls a payer is kept, corrected and forgotten, each with wha
   const names = page.getByRole('table', { name: 'Names at the bank' });
   const row = names.getByRole('row').filter({ hasText: 'CB Marine Holdings' });
   await expect(row).toHaveText(/Cormorant Boatyard.*not yet.*1.*21 Sep 2026/);
-  await row.getByRole('button', { name: 'Keep CB Marine Holdings as Cormorant Boatyard' }).click();
+  await row.getByRole('button', { name: 'Keep as their name: CB Marine Holdings for Cormorant Boatyard' }).click();
   await expect(page.getByText('Cormorant Boatyard appears at the bank as CB Marine Holdings').first()).toBeVisible();
   await expect(row).toContainText('go by it');
-  await row.getByRole('button', { name: 'Correct who is CB Marine Holdings' }).click();
+  await row.getByRole('button', { name: 'Correct: who is CB Marine Holdings' }).click();
   const dialog = page.getByRole('dialog', { name: 'Who is CB Marine Holdings' });
   await expect(dialog.getByRole('button', { name: 'Keep as their name' })).toBeDisabled();
   await dialog.getByLabel('Payer').fill('Skarra');
   await page.getByRole('option', { name: 'Skarra Yacht Club' }).click();
   await dialog.getByRole('button', { name: 'Keep as their name' }).click();
   await expect(row.filter({ hasText: 'Skarra Yacht Club' })).toContainText('go by it');
-  await row.getByRole('button', { name: 'Forget that Skarra Yacht Club is CB Marine Holdings' }).click();
+  await row.getByRole('button', { name: 'Forget: that Skarra Yacht Club is CB Marine Holdings' }).click();
   await expect(row).toHaveCount(1);
   await expect(row).toContainText('not yet');
-  await row.getByRole('button', { name: 'Forget that Cormorant Boatyard is CB Marine Holdings' }).click();
+  await row.getByRole('button', { name: 'Forget: that Cormorant Boatyard is CB Marine Holdings' }).click();
   await expect(row).toHaveCount(0);
-  await page.getByRole('button', { name: 'Remember that Cormorant Boatyard is CB Marine Holdings' }).click();
+  await page.getByRole('button', { name: 'Remember it: that Cormorant Boatyard is CB Marine Holdings' }).click();
   await expect(row).toContainText('not yet');
 });
 
@@ -135,18 +135,18 @@ test('when a channel’s day ends is corrected by its hour and forgotten', async
   await open(page, server, 'banked/learnt', 'kittiwake');
   const cuts = page.getByRole('table', { name: 'When channels cut their day' });
   await expect(cuts).toContainText('midnight fits 44 of 44');
-  await cuts.getByRole('button', { name: 'Correct when the day of Card desk ends' }).click();
+  await cuts.getByRole('button', { name: 'Correct: when the day of Card desk ends' }).click();
   const dialog = page.getByRole('dialog', { name: 'When the day of Card desk ends' });
   await dialog.getByLabel('Its day ends at').fill('12:00');
   await dialog.getByRole('button', { name: 'Cut it then' }).click();
   await expect(page.getByText('The day of Card desk is cut at 12:00').first()).toBeVisible();
   // Its payouts do not end at noon, which is said beside what they fit.
   await expect(cuts).toContainText(/ fits 44 of 44, 12:00 fits \d+/);
-  await cuts.getByRole('button', { name: 'Forget what Card desk taught' }).click();
+  await cuts.getByRole('button', { name: 'Forget: what Card desk taught' }).click();
   await expect(cuts).toContainText('nothing tells it');
-  await page.getByRole('button', { name: 'Remember what Card desk taught' }).click();
-  await cuts.getByRole('button', { name: /^Cut the day of Card desk at/ }).click();
-  await expect(cuts.getByRole('button', { name: /^Cut the day of Card desk at/ })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Remember it: what Card desk taught' }).click();
+  await cuts.getByRole('button', { name: /^Cut it there: the day of Card desk/ }).click();
+  await expect(cuts.getByRole('button', { name: /^Cut it there: the day of Card desk/ })).toHaveCount(0);
   await expect(cuts).toContainText('fits 44 of 44');
 });
 
@@ -156,7 +156,7 @@ test('what a channel takes is corrected to another schedule, and what cannot be 
 }) => {
   await open(page, server, 'banked/learnt', 'driftline');
   const charges = page.getByRole('table', { name: 'What channels charge' });
-  await charges.getByRole('button', { name: 'Correct what Debit bureau takes from 5 Oct 2026' }).click();
+  await charges.getByRole('button', { name: 'Correct: what Debit bureau takes from 5 Oct 2026' }).click();
   const dialog = page.getByRole('dialog', { name: 'What Debit bureau takes from 5 Oct 2026' });
   const fixed = dialog.getByLabel('and a receipt');
   await fixed.fill('a quarter');
@@ -169,8 +169,8 @@ test('what a channel takes is corrected to another schedule, and what cannot be 
   await page.getByRole('button', { name: 'Undo' }).first().click();
   await expect(charges.getByRole('row').filter({ hasText: '0.26' })).toHaveCount(0);
   // What receipts tell themselves is forgotten too; the fee check lists them all the same.
-  await charges.getByRole('button', { name: 'Forget what Debit bureau taught' }).click();
+  await charges.getByRole('button', { name: 'Forget: what Debit bureau taught' }).click();
   await expect(charges).toHaveCount(0);
-  await page.getByRole('button', { name: 'Remember what Debit bureau taught' }).click();
+  await page.getByRole('button', { name: 'Remember it: what Debit bureau taught' }).click();
   await expect(charges).toContainText('1,193 of 1,193 receipts fit it to the cent');
 });

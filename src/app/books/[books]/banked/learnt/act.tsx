@@ -3,16 +3,16 @@
 import Button from 'react-bootstrap/Button';
 
 interface Props {
-  /** What it does, with what it does it to. */
-  readonly label: string;
   readonly says: string;
+  /** What it is done to, for whoever does not see the row. */
+  readonly of: string;
   readonly onClick: () => void;
 }
 
 /** One thing that can be done with a fact, at the end of its row. */
-export function Act({ label, says, onClick }: Props) {
+export function Act({ says, of, onClick }: Props) {
   return (
-    <Button variant="link" size="sm" className="p-0 ms-2" aria-label={label} onClick={onClick}>
+    <Button variant="link" size="sm" className="p-0 ms-2" aria-label={`${says}: ${of}`} onClick={onClick}>
       {says}
     </Button>
   );

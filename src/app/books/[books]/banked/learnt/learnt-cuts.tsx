@@ -42,13 +42,13 @@ export function LearntCuts({ cuts, onCut, onForget }: Props) {
             <td className="text-end text-nowrap">
               {cut.learnt === null || cut.learnt.minute === cut.set ? null : (
                 <Act
-                  label={`Cut the day of ${cut.name} at ${cutWords(cut.learnt.minute)}`}
+                  of={`the day of ${cut.name} at ${cutWords(cut.learnt.minute)}`}
                   says="Cut it there"
                   onClick={() => onCut({ channel: cut.channel, minute: cut.learnt!.minute })}
                 />
               )}
               <Act
-                label={`Correct when the day of ${cut.name} ends`}
+                of={`when the day of ${cut.name} ends`}
                 says="Correct"
                 onClick={() => {
                   setAt(clock(cut.set));
@@ -56,7 +56,7 @@ export function LearntCuts({ cuts, onCut, onForget }: Props) {
                 }}
               />
               {cut.learnt === null ? null : (
-                <Act label={`Forget what ${cut.name} taught`} says="Forget" onClick={() => onForget(cut.channel)} />
+                <Act of={`what ${cut.name} taught`} says="Forget" onClick={() => onForget(cut.channel)} />
               )}
             </td>
           </tr>

@@ -42,7 +42,7 @@ export function LearntFees({ fees, steps, onStep, onForget }: Props) {
   if (told.length + steps.length === 0) return null;
   const correct = ({ channel, name, since, currency, schedule }: Omit<Correcting, 'says'>, says: string) => (
     <Act
-      label={`Correct what ${name} takes from ${formatDate(since)}`}
+      of={`what ${name} takes from ${formatDate(since)}`}
       says="Correct"
       onClick={() => setOpen({ channel, name, since, currency, schedule, says })}
     />
@@ -61,18 +61,18 @@ export function LearntFees({ fees, steps, onStep, onForget }: Props) {
               {step.learnt ? (
                 <>
                   <Act
-                    label={`Agree to what ${step.name} takes from ${formatDate(step.since)}`}
+                    of={`what ${step.name} takes from ${formatDate(step.since)}`}
                     says="Agree to it"
                     onClick={() => onStep({ channel: step.channel, since: step.since, schedule: step.schedule })}
                   />
                   {correct(step, `${evidence(step)}.`)}
-                  <Act label={`Forget what ${step.name} taught`} says="Forget" onClick={() => onForget(step.channel)} />
+                  <Act of={`what ${step.name} taught`} says="Forget" onClick={() => onForget(step.channel)} />
                 </>
               ) : (
                 <>
                   {correct(step, 'This was agreed.')}
                   <Act
-                    label={`Take back what ${step.name} takes from ${formatDate(step.since)}`}
+                    of={`what ${step.name} takes from ${formatDate(step.since)}`}
                     says="Take it back"
                     onClick={() => onStep({ channel: step.channel, since: step.since, schedule: null })}
                   />
@@ -99,7 +99,7 @@ export function LearntFees({ fees, steps, onStep, onForget }: Props) {
               {check.learnt !== null && check.since !== null ? (
                 <>
                   <Act
-                    label={`Agree to what ${check.name} takes from ${formatDate(check.since)}`}
+                    of={`what ${check.name} takes from ${formatDate(check.since)}`}
                     says="Agree to it"
                     onClick={() =>
                       onStep({ channel: check.channel, since: check.since!, schedule: check.learnt!.schedule })
@@ -109,11 +109,7 @@ export function LearntFees({ fees, steps, onStep, onForget }: Props) {
                     { ...check, since: check.since, schedule: check.learnt.schedule },
                     `${counted(check.learnt.fit)} of ${plural(check.learnt.of, 'receipt')} fit ${scheduleWords(check.learnt.schedule, check.currency)} to the cent.`,
                   )}
-                  <Act
-                    label={`Forget what ${check.name} taught`}
-                    says="Forget"
-                    onClick={() => onForget(check.channel)}
-                  />
+                  <Act of={`what ${check.name} taught`} says="Forget" onClick={() => onForget(check.channel)} />
                 </>
               ) : null}
             </td>

@@ -45,13 +45,13 @@ export function LearntNames({ names, onKeep, onForget }: Props) {
                 <td className="text-end text-nowrap">
                   {one.state === 'told' ? (
                     <Act
-                      label={`Keep ${one.said} as ${one.name}`}
+                      of={`${one.said} for ${one.name}`}
                       says="Keep as their name"
                       onClick={() => onKeep({ payer: one.payer, name: one.said, keep: true })}
                     />
                   ) : null}
                   <Act
-                    label={`Correct who is ${one.said}`}
+                    of={`who is ${one.said}`}
                     says="Correct"
                     onClick={() => {
                       setPayer({ id: one.payer, name: one.name });
@@ -59,7 +59,7 @@ export function LearntNames({ names, onKeep, onForget }: Props) {
                     }}
                   />
                   <Act
-                    label={`Forget that ${one.name} is ${one.said}`}
+                    of={`that ${one.name} is ${one.said}`}
                     says="Forget"
                     onClick={() =>
                       one.state === 'kept'
@@ -78,7 +78,7 @@ export function LearntNames({ names, onKeep, onForget }: Props) {
           <p key={`${one.payer} ${one.said}`} className="soft small mb-1">
             That the bank says {one.said} for {one.name} is forgotten.
             <Act
-              label={`Remember that ${one.name} is ${one.said}`}
+              of={`that ${one.name} is ${one.said}`}
               says="Remember it"
               onClick={() => onForget({ payer: one.payer, name: one.said, forget: false })}
             />

@@ -85,19 +85,19 @@ export function LearntView({ lags, names, cuts, fees, steps, today, forgotten }:
                 <td className="text-end text-nowrap">
                   {lag.better === null ? null : (
                     <Act
-                      label={`Take ${days(lag.better)} of ${lag.name} as usual`}
+                      of={lag.name}
                       says={`Take ${days(lag.better)} as usual`}
                       onClick={() => void takeLagNow(id, { channel: lag.channel, days: lag.better }).then(told)}
                     />
                   )}
                   <Link
                     className="btn btn-link btn-sm p-0 ms-2"
-                    aria-label={`Correct how long ${lag.name} takes`}
+                    aria-label={`Correct: how long ${lag.name} takes`}
                     href={`/books/${id}/set-up/channels/${lag.channel}`}
                   >
                     Correct
                   </Link>
-                  <Act label={`Forget what ${lag.name} taught`} says="Forget" onClick={() => forget(lag.channel)} />
+                  <Act of={`what ${lag.name} taught`} says="Forget" onClick={() => forget(lag.channel)} />
                 </td>
               </tr>
             ))}
@@ -120,7 +120,7 @@ export function LearntView({ lags, names, cuts, fees, steps, today, forgotten }:
         <p key={channel.id} className="soft small mb-1">
           What {channel.name} taught up to {formatDate(channel.upTo!)} is forgotten.
           <Act
-            label={`Remember what ${channel.name} taught`}
+            of={`what ${channel.name} taught`}
             says="Remember it"
             onClick={() => void forgetLearntNow(id, { channel: channel.id, upTo: null }).then(told)}
           />
