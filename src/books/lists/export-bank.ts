@@ -1,11 +1,8 @@
 import { writeAmount, type Currency } from '@/core/money';
 import { depositIncome } from '../matching/deposit-income';
 import { chargedOtherwise } from '../proof/charges';
-import { feeChecks } from '../proof/fee-check';
+import { feeChecks, otherwiseInAll } from '../proof/fee-check';
 import type { Reading } from '../store';
-
-/** No list is longer. */
-const EVERY = 10_000_000;
 
 type Cells = readonly (string | number | null)[];
 
@@ -23,7 +20,7 @@ export async function depositIncomeRows(db: Reading, currency: Currency): Promis
 /** All that a channel charged otherwise than by its schedule: receipts, payouts, deposits. */
 export async function chargedOtherwiseRows(db: Reading, channel: number): Promise<Cells[]> {
   const check = (await feeChecks(db)).find((one) => one.channel === channel);
-  const rows = check ? await chargedOtherwise(db, channel, EVERY) : [];
+  const rows = check ? await chargedOtherwise(db, channel, otherwiseInAll(check)) : [];
   return [
     ['Date', 'Kind', 'Name', 'Payer', 'Currency', 'Gross', 'By schedule', 'Charged'],
     ...rows.map(({ date, kind, name, payer, gross, bySchedule, charged }) => [

@@ -25,7 +25,7 @@ export interface ChargedOtherwise {
 export const CHARGED = sql`r.kind = 'receipt' AND r.fee IS NOT NULL AND r.gross > r.not_held AND r.aside IS NULL`;
 
 /** Whether the channel states no fee of a receipt r that it holds something of. */
-const UNSTATED = sql`r.kind = 'receipt' AND r.fee IS NULL AND r.gross > r.not_held`;
+const UNSTATED = sql`(r.fee IS NULL AND r.gross > r.not_held)`;
 
 /** As agreed is what comes to the schedule receipt by receipt, or with its share rounded once over all of them. */
 const agreedOf = (each: RawBuilder<unknown>, once: RawBuilder<unknown>) =>
@@ -42,7 +42,7 @@ export const CHARGES: Readonly<Record<ChargeKind, RawBuilder<unknown>>> = {
     SELECT channel, id, name, date, NULL AS payer, gross, charged, ${agreedOf(sql`each`, sql`once`)} FROM (
       SELECT c.id AS channel, p.id, p.external_id AS name, p.book_date AS date, p.receipt_gross AS gross,
         ${TOTAL_FEE} AS charged, sum(${BY_SCHEDULE}) AS each, ${byScheduleAtOnce(UNSTATED)} AS once
-      FROM payout p JOIN channel c ON c.id = p.channel_id JOIN receipt r ON r.payout_id = p.id AND ${UNSTATED}
+      FROM payout p JOIN channel c ON c.id = p.channel_id JOIN receipt r ON r.payout_id = p.id AND r.kind = 'receipt' AND ${UNSTATED}
       WHERE p.unstated > 0 AND ${TOTAL_FEE} > 0 AND NOT ${NO_SCHEDULE} GROUP BY p.id)`,
   // Of a deposit of receipts: what was laid as their fees, and a rest that was booked as one.
   deposit: sql`

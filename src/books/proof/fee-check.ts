@@ -42,6 +42,10 @@ export interface FeeCheck {
   readonly learnt: LearntFees | null;
 }
 
+/** How many receipts, payouts and deposits a channel charged otherwise. */
+export const otherwiseInAll = ({ otherwise, payouts, deposits }: FeeCheck): number =>
+  otherwise + payouts.count + deposits.count;
+
 /** After any change that was agreed. */
 const LATEST = '9999-12-31' as PlainDate;
 

@@ -15,8 +15,7 @@ interface Props {
 }
 
 /** Minutes after midnight as a field for times has them, and back. */
-const clock = (minute: number) =>
-  `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
+const clock = (minute: number) => (minute === 0 ? '00:00' : cutWords(minute));
 const minuteOf = (text: string) => Number(text.slice(0, 2)) * 60 + Number(text.slice(3, 5));
 
 function evidence({ set, learnt }: LearntDayCut): string {

@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import { chargedOtherwise, type ChargedOtherwise } from '@/books/proof/charges';
-import { feeChecks, type ChargedSum, type FeeCheck } from '@/books/proof/fee-check';
+import { feeChecks, otherwiseInAll, type ChargedSum, type FeeCheck } from '@/books/proof/fee-check';
 import { formatDate } from '@/core/calendar';
 import { scheduleWords } from '@/core/channels';
 import { formatAmount, subtract } from '@/core/money';
@@ -22,8 +22,6 @@ interface Props {
 /** As many are listed on the page; all are in the export. */
 const LISTED = 100;
 
-const inAll = (check: FeeCheck) => check.otherwise + check.payouts.count + check.deposits.count;
-
 /** Where each kind of charge is looked at. */
 const WHERE: Readonly<Record<ChargedOtherwise['kind'], { readonly word: string; readonly at: string }>> = {
   receipt: { word: 'Receipt', at: 'collected?receipt=' },
@@ -37,7 +35,8 @@ export default async function FeesPage({ params, searchParams }: Props) {
   const asked = idParam((await single(searchParams)).channel);
   const { checks, rows, open } = await openBooks(books).read(async (db) => {
     const found = await feeChecks(db);
-    const of = found.find(({ channel }) => channel === asked) ?? found.find((check) => inAll(check) > 0) ?? null;
+    const of =
+      found.find(({ channel }) => channel === asked) ?? found.find((check) => otherwiseInAll(check) > 0) ?? null;
     return { checks: found, open: of, rows: of ? await chargedOtherwise(db, of.channel, LISTED) : [] };
   });
   return (
@@ -103,6 +102,7 @@ export default async function FeesPage({ params, searchParams }: Props) {
             )}
           </PlainTable>
         )}
+        {open && rows.length === 0 ? <p className="soft mt-3">All that {open.name} charged is as agreed.</p> : null}
         {open && rows.length > 0 ? (
           <>
             <h2>Charged otherwise by {open.name}</h2>
@@ -135,12 +135,12 @@ export default async function FeesPage({ params, searchParams }: Props) {
             </PlainTable>
             <p className="small mt-1 mb-0">
               <a href={`/api/books/${books}/export/charged-otherwise?channel=${open.channel}`} download>
-                Export all {counted(inAll(open))} (CSV)
+                Export all {counted(otherwiseInAll(open))} (CSV)
               </a>
             </p>
-            {inAll(open) > rows.length ? (
+            {otherwiseInAll(open) > rows.length ? (
               <p className="soft small mt-1">
-                The newest {rows.length} of {counted(inAll(open))} are listed.
+                The newest {rows.length} of {counted(otherwiseInAll(open))} are listed.
               </p>
             ) : null}
           </>
